@@ -1,0 +1,91 @@
+import { z } from 'zod';
+import { PAPER_KINDS } from '../lesson/page';
+import { assetId, base64, lessonId, pageId, samples, takeId } from './primitives';
+
+const color = z.string().regex(/^#[0-9a-f]{6}$/, 'A colour is written like #1f2a44.');
+const sizePt = z.number().min(72).max(14_400);
+
+export const page = z.object({
+  id: pageId,
+  widthPt: sizePt,
+  heightPt: sizePt,
+  paper: z.object({
+    kind: z.enum(PAPER_KINDS),
+    color,
+    lineColor: color,
+    spacingPt: z.number().min(2).max(720),
+  }),
+});
+
+/** A page as prepared; its pieces in the bytes of `formats/marks-coding`. */
+export const pageState = z.object({ page, pieces: base64 });
+
+export const segment = z.object({
+  take: takeId,
+  fromSamples: samples,
+  toSamples: samples,
+  pace: z.union([z.number().min(0.25).max(16), z.literal('at-once')]),
+});
+export const programme = z
+  .array(segment.refine((one) => one.toSamples >= one.fromSamples, 'A segment must not end before it begins.'))
+  .max(10_000);
+
+export const title = z.string().trim().min(1, 'Give the lesson a name.').max(120, 'Use at most 120 letters.');
+export const className = z.string().trim().max(60, 'Use at most 60 letters.');
+
+export const lessonSummary = z.object({
+  id: lessonId,
+  title: z.string(),
+  className: z.string(),
+  pageCount: z.number(),
+  lengthSamples: samples,
+  shared: z.boolean(),
+  changedAt: z.string(),
+  /** Changes whenever the lesson's picture does. */
+  pictureVersion: z.number(),
+});
+
+export const takeSummary = z.object({
+  id: takeId,
+  lengthSamples: samples,
+  hasSound: z.boolean(),
+  sound: assetId.nullable(),
+  marks: assetId.nullable(),
+  ended: z.boolean(),
+  partCount: z.number(),
+  startedAt: z.string(),
+});
+
+export const lesson = z.object({
+  id: lessonId,
+  title: z.string(),
+  className: z.string(),
+  /** Goes up by one with each change of the pages; a change made from an older one is refused. */
+  revision: z.number().int(),
+  pages: z.array(pageState).min(1),
+  /** What was changed since the last take; it begins the next one. In the bytes of `formats/marks-coding`. */
+  between: base64,
+  takes: z.array(takeSummary),
+  programme,
+  canUndoEdit: z.boolean(),
+  canRedoEdit: z.boolean(),
+  link: z.object({ token: z.string(), upToDate: z.boolean() }).nullable(),
+});
+
+export const newLesson = z.object({ title, className: className.default('') });
+export const lessonName = z.object({ title, className });
+export const savePages = z.object({
+  revision: z.number().int(),
+  pages: z.array(pageState).min(1).max(500),
+  between: base64,
+});
+export const newTake = z.object({ id: takeId, hasSound: z.boolean() });
+/** `parts` counts the parts the take has; `recover` makes do with those that arrived. */
+export const endTake = z.object({ parts: z.number().int().min(0), recover: z.boolean().default(false) });
+export const editProgramme = z.object({ programme });
+export const publish = z.object({ sound: assetId.nullable(), programme });
+
+export type LessonSummary = z.output<typeof lessonSummary>;
+export type LessonDocument = z.output<typeof lesson>;
+export type TakeSummary = z.output<typeof takeSummary>;
+export type PageDocument = z.output<typeof pageState>;

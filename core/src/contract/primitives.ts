@@ -1,0 +1,15 @@
+import { z } from 'zod';
+import type { AssetId, LessonId, PageId, TakeId } from '../lesson/ids';
+
+const id = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/, 'This is not a valid id.');
+
+export const lessonId = id.transform((value) => value as LessonId);
+export const pageId = id.transform((value) => value as PageId);
+export const takeId = id.transform((value) => value as TakeId);
+export const assetId = z
+  .string()
+  .regex(/^[0-9a-f]{64}$/, 'This is not a valid asset id.')
+  .transform((value) => value as AssetId);
+export const watchToken = z.string().regex(/^[A-Za-z0-9_-]{22,64}$/, 'This link is not complete.');
+export const samples = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
+export const base64 = z.base64();

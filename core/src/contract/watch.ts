@@ -1,0 +1,15 @@
+import { z } from 'zod';
+import { samples } from './primitives';
+
+/** What the watch page is told before it plays. */
+export const watch = z.object({
+  title: z.string(),
+  lengthSamples: samples,
+  pageCount: z.number(),
+  hasSound: z.boolean(),
+});
+export type Watch = z.output<typeof watch>;
+
+/** What every failed request answers. */
+export const problem = z.object({ code: z.string(), message: z.string() });
+export type Problem = z.output<typeof problem>;

@@ -1,0 +1,35 @@
+import type { Mark } from '../lesson/mark';
+import { ByteReader, ByteWriter } from './bytes';
+import { decodeMarks, encodeMarks } from './marks-coding';
+
+/** What a recording has to keep of about one second. The same bytes go to the journal and to the server. */
+export interface TakePart {
+  /** Marks made in this second. */
+  marks: readonly Mark[];
+  /** Strokes being written when it ended, as far as they were: only the last part's are ever needed. */
+  unfinished: readonly Mark[];
+  /** The take's length so far. */
+  toSamples: number;
+  /** The next bytes of the take's Ogg Opus stream. */
+  sound: Uint8Array;
+}
+
+export function encodeTakePart(part: TakePart): Uint8Array<ArrayBuffer> {
+  const out = new ByteWriter();
+  out.unsigned(part.toSamples);
+  out.block(encodeMarks(part.marks));
+  out.block(encodeMarks(part.unfinished));
+  out.block(part.sound);
+  return out.finish();
+}
+
+/** Reads a part. @throws FormatError */
+export function decodeTakePart(bytes: Uint8Array): TakePart {
+  const from = new ByteReader(bytes);
+  return {
+    toSamples: from.unsigned(),
+    marks: decodeMarks(from.block()),
+    unfinished: decodeMarks(from.block()),
+    sound: from.block(),
+  };
+}

@@ -1,0 +1,27 @@
+import { EMPTY_RECT, growRect, type RectPt } from '../lesson/rect';
+import type { Stroke } from '../lesson/piece';
+
+const whole = new WeakMap<Stroke, RectPt>();
+
+/** The rectangle all of a stroke's ink lies in, its width included. */
+export function strokeBounds(stroke: Stroke): RectPt {
+  let bounds = whole.get(stroke);
+  if (!bounds) {
+    bounds = inkBounds(stroke, 0, stroke.points.count);
+    whole.set(stroke, bounds);
+  }
+  return bounds;
+}
+
+/** The rectangle the ink of the points `[from, to)` lies in. */
+export function inkBounds(stroke: Stroke, from: number, to: number): RectPt {
+  const { xPt, yPt } = stroke.points;
+  let { left, top, right, bottom } = EMPTY_RECT;
+  for (let i = Math.max(0, from); i < to; i++) {
+    left = Math.min(left, xPt[i]);
+    right = Math.max(right, xPt[i]);
+    top = Math.min(top, yPt[i]);
+    bottom = Math.max(bottom, yPt[i]);
+  }
+  return growRect({ left, top, right, bottom }, stroke.pen.widthPt * 1.25 + 1);
+}

@@ -1,0 +1,87 @@
+import { growRect, type RectPt } from '../lesson/rect';
+import type { Piece, Stroke } from '../lesson/piece';
+import { strokeBounds } from './bounds';
+
+/**
+ * The pieces that a round eraser touches while it moves along a line.
+ * @param radiusPt the eraser's radius; the ink's own half width is added to it
+ */
+export function piecesTouched(
+  pieces: readonly Piece[],
+  from: { xPt: number; yPt: number },
+  to: { xPt: number; yPt: number },
+  radiusPt: number,
+): Piece[] {
+  return pieces.filter((piece) => strokeTouched(piece, from, to, radiusPt));
+}
+
+function strokeTouched(
+  stroke: Stroke,
+  from: { xPt: number; yPt: number },
+  to: { xPt: number; yPt: number },
+  radiusPt: number,
+): boolean {
+  const path: RectPt = {
+    left: Math.min(from.xPt, to.xPt),
+    right: Math.max(from.xPt, to.xPt),
+    top: Math.min(from.yPt, to.yPt),
+    bottom: Math.max(from.yPt, to.yPt),
+  };
+  const bounds = growRect(strokeBounds(stroke), radiusPt);
+  if (path.right < bounds.left || path.left > bounds.right || path.bottom < bounds.top || path.top > bounds.bottom) {
+    return false;
+  }
+  const reach = radiusPt + stroke.pen.widthPt / 2;
+  const { xPt, yPt, count } = stroke.points;
+  for (let i = 0; i < count; i++) {
+    const previous = Math.max(0, i - 1);
+    const gap = segmentDistance(xPt[previous], yPt[previous], xPt[i], yPt[i], from.xPt, from.yPt, to.xPt, to.yPt);
+    if (gap <= reach) return true;
+  }
+  return false;
+}
+
+/** The least distance between two line segments, either of which may be a point. */
+export function segmentDistance(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  dx: number,
+  dy: number,
+): number {
+  if (segmentsCross(ax, ay, bx, by, cx, cy, dx, dy)) return 0;
+  return Math.min(
+    pointDistance(ax, ay, cx, cy, dx, dy),
+    pointDistance(bx, by, cx, cy, dx, dy),
+    pointDistance(cx, cy, ax, ay, bx, by),
+    pointDistance(dx, dy, ax, ay, bx, by),
+  );
+}
+
+function segmentsCross(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  dx: number,
+  dy: number,
+): boolean {
+  const side = (px: number, py: number, qx: number, qy: number, rx: number, ry: number) =>
+    Math.sign((qx - px) * (ry - py) - (qy - py) * (rx - px));
+  return (
+    side(ax, ay, bx, by, cx, cy) * side(ax, ay, bx, by, dx, dy) < 0 &&
+    side(cx, cy, dx, dy, ax, ay) * side(cx, cy, dx, dy, bx, by) < 0
+  );
+}
+
+function pointDistance(px: number, py: number, ax: number, ay: number, bx: number, by: number): number {
+  const lengthSquared = (bx - ax) ** 2 + (by - ay) ** 2;
+  const along = lengthSquared === 0 ? 0 : ((px - ax) * (bx - ax) + (py - ay) * (by - ay)) / lengthSquared;
+  const t = Math.min(1, Math.max(0, along));
+  return Math.hypot(px - (ax + t * (bx - ax)), py - (ay + t * (by - ay)));
+}

@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { points, stroke } from '../testing/arbitraries';
+import { strokeBounds } from './bounds';
+import { piecesTouched, segmentDistance } from './hit';
+import { strokeOutline } from './outline';
+import { SpeedPressure } from './speed-pressure';
+
+describe('ink points', () => {
+  it('count up to a time, as a plain scan does', () => {
+    fc.assert(
+      fc.property(points, fc.nat(800), (ink, at) => {
+        const plain = ink.sinceMs.filter((since) => since <= at).length;
+        expect(ink.countBy(at)).toBe(Math.max(1, plain));
+      }),
+    );
+  });
+
+  it('never run backwards in time', () => {
+    fc.assert(
+      fc.property(points, (ink) => {
+        ink.sinceMs.forEach((since, i) => i > 0 && expect(since).toBeGreaterThanOrEqual(ink.sinceMs[i - 1]));
+      }),
+    );
+  });
+});
+
+describe('a stroke', () => {
+  it('lies within its bounds', () => {
+    fc.assert(
+      fc.property(stroke, (one) => {
+        const bounds = strokeBounds(one);
+        const outline = strokeOutline(one);
+        for (let i = 0; i < outline.length; i += 2) {
+          expect(outline[i]).toBeGreaterThanOrEqual(bounds.left);
+          expect(outline[i]).toBeLessThanOrEqual(bounds.right);
+          expect(outline[i + 1]).toBeGreaterThanOrEqual(bounds.top);
+          expect(outline[i + 1]).toBeLessThanOrEqual(bounds.bottom);
+        }
+      }),
+    );
+  });
+
+  it('is touched by an eraser on any of its points, and not by one far away', () => {
+    fc.assert(
+      fc.property(stroke, fc.nat(), (one, n) => {
+        const i = n % one.points.count;
+        const at = { xPt: one.points.xPt[i], yPt: one.points.yPt[i] };
+        expect(piecesTouched([one], at, at, 2)).toEqual([one]);
+        const away = { xPt: 5000, yPt: 5000 };
+        expect(piecesTouched([one], away, away, 2)).toEqual([]);
+      }),
+    );
+  });
+
+  it('is touched by a fast eraser that crosses it between two samples', () => {
+    expect(segmentDistance(0, 0, 10, 0, 5, -50, 5, 50)).toBe(0);
+    expect(segmentDistance(0, 0, 10, 0, 0, 3, 10, 3)).toBe(3);
+    expect(segmentDistance(0, 0, 0, 0, 3, 4, 3, 4)).toBe(5);
+  });
+});
+
+describe('pressure from speed', () => {
+  it('is firm when slow, light when fast, and never jumps', () => {
+    const settle = (ptPerMs: number) => {
+      const model = new SpeedPressure();
+      return Array.from({ length: 100 }, (_, i) => model.next(i * 8 * ptPerMs, 0, i * 8));
+    };
+    const slow = settle(0.02);
+    const fast = settle(3);
+    expect(slow.at(-1)).toBeGreaterThan(0.7);
+    expect(fast.at(-1)).toBeLessThan(0.3);
+    fast.forEach((value, i) => i > 0 && expect(Math.abs(value - fast[i - 1])).toBeLessThan(0.1));
+  });
+});

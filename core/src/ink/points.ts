@@ -1,0 +1,107 @@
+/** Coordinates are kept in steps of 1/32 pt, about 0.01 mm: finer than a pen can resolve. */
+export const STEPS_PER_PT = 32;
+const PRESSURE_STEPS = 255;
+
+export interface InkSample {
+  xPt: number;
+  yPt: number;
+  /** 0 to 1. */
+  pressure: number;
+  /** Time since the stroke began. */
+  sinceMs: number;
+}
+
+/**
+ * A stroke's samples as columns. Values lie on the storage grid from the start (1/32 pt, 1/255 of full pressure, whole
+ * milliseconds since the stroke began), so what is drawn live is to the bit what is read back later.
+ */
+export class InkPoints {
+  private constructor(
+    readonly xPt: Float32Array,
+    readonly yPt: Float32Array,
+    readonly pressure: Float32Array,
+    readonly sinceMs: Uint32Array,
+  ) {}
+
+  /** Times are made non-decreasing; other values are put on the storage grid. */
+  static from(samples: readonly InkSample[]): InkPoints {
+    const points = InkPoints.blank(samples.length);
+    let latestMs = 0;
+    samples.forEach((sample, i) => {
+      latestMs = Math.max(latestMs, Math.round(sample.sinceMs));
+      points.set(
+        i,
+        Math.round(sample.xPt * STEPS_PER_PT),
+        Math.round(sample.yPt * STEPS_PER_PT),
+        Math.round(Math.min(1, Math.max(0, sample.pressure)) * PRESSURE_STEPS),
+        latestMs,
+      );
+    });
+    return points;
+  }
+
+  static blank(count: number): InkPoints {
+    return new InkPoints(
+      new Float32Array(count),
+      new Float32Array(count),
+      new Float32Array(count),
+      new Uint32Array(count),
+    );
+  }
+
+  /** Restores the class after a structured clone, which keeps only the columns. */
+  static revive(columns: Pick<InkPoints, 'xPt' | 'yPt' | 'pressure' | 'sinceMs'>): InkPoints {
+    return new InkPoints(columns.xPt, columns.yPt, columns.pressure, columns.sinceMs);
+  }
+
+  get count(): number {
+    return this.xPt.length;
+  }
+
+  get lengthMs(): number {
+    return this.count === 0 ? 0 : this.sinceMs[this.count - 1];
+  }
+
+  /** Sets one point from storage steps. */
+  set(index: number, xSteps: number, ySteps: number, pressureSteps: number, sinceMs: number): void {
+    // Adding zero turns −0 into 0, which is what reads back.
+    this.xPt[index] = (xSteps + 0) / STEPS_PER_PT;
+    this.yPt[index] = (ySteps + 0) / STEPS_PER_PT;
+    this.pressure[index] = pressureSteps / PRESSURE_STEPS;
+    this.sinceMs[index] = sinceMs;
+  }
+
+  xSteps(index: number): number {
+    return Math.round(this.xPt[index] * STEPS_PER_PT);
+  }
+
+  ySteps(index: number): number {
+    return Math.round(this.yPt[index] * STEPS_PER_PT);
+  }
+
+  pressureSteps(index: number): number {
+    return Math.round(this.pressure[index] * PRESSURE_STEPS);
+  }
+
+  /** How many points were written by this time: at least the first. */
+  countBy(sinceMs: number): number {
+    let low = 0;
+    let high = this.count;
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if (this.sinceMs[middle] <= sinceMs) low = middle + 1;
+      else high = middle;
+    }
+    return Math.max(low, Math.min(1, this.count));
+  }
+
+  /** The same ink on another time scale. */
+  retimed(toSinceMs: (sinceMs: number) => number): InkPoints {
+    return new InkPoints(
+      this.xPt,
+      this.yPt,
+      this.pressure,
+      this.sinceMs.map((since) => Math.max(0, Math.round(toSinceMs(since)))),
+    );
+  }
+}

@@ -1,0 +1,10 @@
+declare const brand: unique symbol;
+type Id<Name extends string> = string & { readonly [brand]: Name };
+
+export type LessonId = Id<'lesson'>;
+export type PageId = Id<'page'>;
+export type PieceId = Id<'piece'>;
+export type TakeId = Id<'take'>;
+/** The lower-case hexadecimal SHA-256 of the asset's bytes. */
+export type AssetId = Id<'asset'>;
+export type TeacherId = Id<'teacher'>;

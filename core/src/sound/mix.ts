@@ -1,0 +1,63 @@
+import type { TakeId } from '../lesson/ids';
+import { CLOCK_HZ } from '../trail/clock';
+import { placeSegments, type PlacedSegment, type Programme } from '../trail/programme';
+
+/** Sound fades in and out over this long at a splice, so that nothing clicks (5 to 10 ms is common practice). */
+export const FADE_SAMPLES = Math.round(0.008 * CLOCK_HZ);
+export const MIX_BLOCK_SAMPLES = 8192;
+
+/** Reads a take's decoded sound. What lies before its start or behind its end is silent. */
+export interface TakeSound {
+  read(take: TakeId, fromSamples: number, toSamples: number): Promise<Float32Array>;
+}
+
+/**
+ * A programme's sound as mono blocks of at most 8192 samples, exactly as long as the programme. Only what plays at the
+ * pace it was spoken sounds; stretches at another pace are silent.
+ */
+export async function* mixProgramme(programme: Programme, sound: TakeSound): AsyncGenerator<Float32Array> {
+  const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
+  for (const [i, one] of placed.entries()) {
+    const length = one.endSamples - one.startSamples;
+    const fadeIn = i > 0 ? !follows(placed[i - 1], one) : one.segment.fromSamples > 0;
+    const fadeOut = i + 1 === placed.length || !follows(one, placed[i + 1]);
+    for (let at = 0; at < length; at += MIX_BLOCK_SAMPLES) {
+      const count = Math.min(MIX_BLOCK_SAMPLES, length - at);
+      if (one.segment.pace !== 1) {
+        yield new Float32Array(count);
+        continue;
+      }
+      const from = one.segment.fromSamples + at;
+      const block = await sound.read(one.segment.take, from, from + count);
+      yield faded(block, at, length, fadeIn, fadeOut);
+    }
+  }
+}
+
+const follows = (first: PlacedSegment, second: PlacedSegment): boolean =>
+  first.segment.take === second.segment.take &&
+  first.segment.toSamples === second.segment.fromSamples &&
+  first.segment.pace === second.segment.pace;
+
+/** Applies raised-cosine fades to a block that lies `at` samples into a stretch of `length` samples. */
+export function faded(
+  block: Float32Array,
+  at: number,
+  length: number,
+  fadeIn: boolean,
+  fadeOut: boolean,
+): Float32Array {
+  const fade = Math.min(FADE_SAMPLES, Math.floor(length / 2));
+  const nearStart = fadeIn && at < fade;
+  const nearEnd = fadeOut && at + block.length > length - fade;
+  if (!nearStart && !nearEnd) return block;
+  return block.map((sample, i) => {
+    const position = at + i;
+    let gain = 1;
+    if (fadeIn && position < fade) gain *= fadeGain(position / fade);
+    if (fadeOut && position >= length - fade) gain *= fadeGain((length - 1 - position) / fade);
+    return sample * gain;
+  });
+}
+
+const fadeGain = (through: number) => 0.5 - 0.5 * Math.cos(Math.PI * Math.min(1, Math.max(0, through)));

@@ -1,0 +1,137 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { applyChange } from '../lesson/scene';
+import { base, marks, programme, TAKE_SAMPLES, takeIds, takes } from '../testing/arbitraries';
+import { append, split, trim } from './edit';
+import { placeSegments, programmeLength, toProgramme, toTake } from './programme';
+import { Timeline } from './timeline';
+import { firstAtOrAfter, flatten } from './trail';
+
+describe('a programme', () => {
+  it('maps time monotonically, and there and back within a sample', () => {
+    fc.assert(
+      fc.property(programme, fc.nat(TAKE_SAMPLES * 4), (segments, at) => {
+        const placed = placeSegments(segments);
+        const length = programmeLength(segments);
+        fc.pre(length > 0);
+        const time = at % length;
+        const found = toTake(placed, time)!;
+        const step = found.placed.segment.pace === 'at-once' ? 1 : Number(found.placed.segment.pace);
+        expect(Math.abs(toProgramme(found.placed, found.takeSamples) - time)).toBeLessThanOrEqual(1);
+        expect(found.takeSamples).toBeLessThanOrEqual(found.placed.segment.toSamples);
+        placed.forEach((one, i) => i > 0 && expect(one.startSamples).toBe(placed[i - 1].endSamples));
+        expect(step).toBeGreaterThan(0);
+      }),
+    );
+  });
+
+  it('splits into two parts that together last as long', () => {
+    fc.assert(
+      fc.property(programme, fc.nat(TAKE_SAMPLES * 4), (segments, at) => {
+        const { before, after } = split(segments, at);
+        const length = programmeLength(segments);
+        // Rounding a paced segment in two places may shift the whole by a sample.
+        expect(Math.abs(programmeLength(before) + programmeLength(after) - length)).toBeLessThanOrEqual(1);
+        expect(Math.abs(programmeLength(before) - Math.min(at, length))).toBeLessThanOrEqual(1);
+      }),
+    );
+  });
+
+  it('plays every mark of its segments within its length, in order', () => {
+    fc.assert(
+      fc.property(takes, programme, (all, segments) => {
+        const trail = flatten(segments, all);
+        trail.marks.forEach((mark, i) => {
+          expect(mark.atSamples).toBeGreaterThanOrEqual(i === 0 ? 0 : trail.marks[i - 1].atSamples);
+          expect(mark.atSamples).toBeLessThanOrEqual(trail.lengthSamples);
+        });
+      }),
+    );
+  });
+
+  it('says which take is missing', () => {
+    const segments = append([], { take: takeIds[0], toSamples: 10 });
+    expect(() => flatten(segments, new Map())).toThrow(/take-one/);
+  });
+});
+
+describe('trimming', () => {
+  const whole = append([], { take: takeIds[0], toSamples: TAKE_SAMPLES });
+
+  it('changes no scene that is still played', () => {
+    fc.assert(
+      fc.property(takes, fc.nat(TAKE_SAMPLES - 2), fc.nat(TAKE_SAMPLES), fc.nat(), (all, from, more, at) => {
+        const to = Math.min(TAKE_SAMPLES, from + 1 + more);
+        const trimmed = trim(whole, from, to);
+        expect(programmeLength(trimmed)).toBe(to - from);
+        const original = new Timeline(base, flatten(whole, all));
+        const result = new Timeline(base, flatten(trimmed, all));
+        const moment = at % (to - from);
+        const ids = (timeline: Timeline, time: number) => {
+          const { scene } = timeline.at(time);
+          return [scene.shown, scene.pages.map((state) => state.pieces.map((piece) => piece.id))];
+        };
+        expect(ids(result, moment)).toEqual(ids(original, moment + from));
+      }),
+    );
+  });
+
+  it('refuses to leave nothing', () => {
+    expect(() => trim(whole, 500, 500)).toThrow(RangeError);
+    expect(() => trim([], 0, 10)).toThrow(RangeError);
+  });
+
+  it('can be repeated: trims of a trim are the trim of both', () => {
+    fc.assert(
+      fc.property(fc.nat(100_000), fc.nat(100_000), (first, second) => {
+        const twice = trim(trim(whole, first, TAKE_SAMPLES), second, TAKE_SAMPLES - first);
+        expect(twice).toEqual(trim(whole, first + second, TAKE_SAMPLES));
+      }),
+    );
+  });
+});
+
+describe('seeking', () => {
+  it('finds the same scene as playing every mark from the start', () => {
+    fc.assert(
+      fc.property(marks, fc.nat(TAKE_SAMPLES), (some, at) => {
+        const timeline = new Timeline(base, { lengthSamples: TAKE_SAMPLES, marks: some });
+        const passed = some.filter((mark) => mark.atSamples <= at);
+        expect(timeline.at(at).scene).toEqual(passed.reduce(applyChange, base));
+        expect(firstAtOrAfter(some, at)).toBe(some.filter((mark) => mark.atSamples < at).length);
+      }),
+    );
+  });
+
+  it('shows growing ink as far as it was written', () => {
+    fc.assert(
+      fc.property(marks, fc.nat(TAKE_SAMPLES), (some, at) => {
+        const { growing } = new Timeline(base, { lengthSamples: TAKE_SAMPLES, marks: some }).at(at);
+        for (const mark of some) {
+          if (mark.kind !== 'ink' || mark.atSamples > at) continue;
+          const { points } = mark.stroke;
+          const ended = mark.atSamples + points.lengthMs * 48 <= at;
+          if (!ended) expect(growing.has(mark.stroke.id)).toBe(true);
+        }
+        for (const count of growing.values()) expect(count).toBeGreaterThanOrEqual(1);
+      }),
+    );
+  });
+
+  it('names every frame in which the picture changes', () => {
+    fc.assert(
+      fc.property(marks, (some) => {
+        const timeline = new Timeline(base, { lengthSamples: TAKE_SAMPLES, marks: some });
+        const changed = new Set(timeline.changedFrames(30));
+        const samplesOf = (frame: number) => (frame * 48_000) / 30;
+        for (let frame = 1; frame < 300; frame++) {
+          if (changed.has(frame)) continue;
+          const [before, now] = [timeline.at(samplesOf(frame - 1)), timeline.at(samplesOf(frame))];
+          expect(now.scene).toEqual(before.scene);
+          expect(now.growing).toEqual(before.growing);
+        }
+      }),
+      { numRuns: 30 },
+    );
+  });
+});

@@ -1,0 +1,22 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
+      { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
+      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'e2e',
+          root: 'e2e',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 180_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
