@@ -1,0 +1,58 @@
+import type { Session } from '@kite-trail/core/contract/account';
+import type { TeacherId } from '@kite-trail/core/lesson/ids';
+import { hash, verify } from 'argon2';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import type { TeacherRow } from '../database/rows';
+import { conflict, RequestProblem } from '../http/problem';
+
+export async function hasTeachers(db: Knex): Promise<boolean> {
+  return (await db('teachers').first('id')) !== undefined;
+}
+
+/** Adds a teacher; the password is kept only as an argon2id hash. */
+export async function addTeacher(
+  db: Knex,
+  { name, email, password }: { name: string; email: string; password: string },
+): Promise<TeacherRow> {
+  const teacher: TeacherRow = {
+    id: nanoid() as TeacherId,
+    name,
+    email,
+    password_hash: await hash(password),
+    created_at: new Date().toISOString(),
+  };
+  await db('teachers').insert(teacher);
+  return teacher;
+}
+
+/** Adds the teacher whom the first start asks for. @throws RequestProblem when there is one already */
+export async function addFirstTeacher(db: Knex, account: Parameters<typeof addTeacher>[1]): Promise<TeacherRow> {
+  if (await hasTeachers(db)) throw conflict('not-first', 'This school is set up already. Sign in instead.');
+  return addTeacher(db, account);
+}
+
+/** @throws RequestProblem that does not tell which of the two was wrong */
+export async function signIn(db: Knex, email: string, password: string): Promise<TeacherRow> {
+  const teacher = await db<TeacherRow>('teachers').where({ email }).first();
+  // A hash is checked in either case, so that the time taken does not tell whether the address is known.
+  const known = await verify(teacher?.password_hash ?? (await decoy), password);
+  if (!teacher || !known) {
+    throw new RequestProblem(401, 'wrong-credentials', 'This e-mail address and password do not go together.');
+  }
+  return teacher;
+}
+
+const decoy = hash(nanoid());
+
+export async function describeSession(db: Knex, teacherId: string | undefined): Promise<Session> {
+  const teacher = teacherId
+    ? await db<TeacherRow>('teachers')
+        .where({ id: teacherId as TeacherId })
+        .first()
+    : undefined;
+  return {
+    needsFirstTeacher: !(await hasTeachers(db)),
+    teacher: teacher ? { id: teacher.id, name: teacher.name, email: teacher.email } : null,
+  };
+}

@@ -1,0 +1,54 @@
+import { credentials, firstTeacher } from '@kite-trail/core/contract/account';
+import type { Request } from 'express';
+import type { Knex } from 'knex';
+import { route, type Route } from '../http/route';
+import { addFirstTeacher, describeSession, signIn } from './accounts';
+
+export const accountRoutes = (db: Knex): Route[] => [
+  route({
+    method: 'get',
+    path: '/session',
+    right: 'anyone',
+    handle: ({ request }) => describeSession(db, request.session.teacherId),
+  }),
+  route({
+    method: 'post',
+    path: '/first-teacher',
+    right: 'anyone',
+    body: firstTeacher,
+    handle: async ({ body, request }) => {
+      const teacher = await addFirstTeacher(db, body);
+      await startSession(request, teacher.id);
+      return describeSession(db, teacher.id);
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/session',
+    right: 'anyone',
+    body: credentials,
+    handle: async ({ body, request }) => {
+      const teacher = await signIn(db, body.email, body.password);
+      await startSession(request, teacher.id);
+      return describeSession(db, teacher.id);
+    },
+  }),
+  route({
+    method: 'delete',
+    path: '/session',
+    right: 'anyone',
+    handle: ({ request }) =>
+      new Promise<void>((resolve, reject) => request.session.destroy((error) => (error ? reject(error) : resolve()))),
+  }),
+];
+
+/** A new session id at sign-in, so that one planted before is worth nothing. */
+function startSession(request: Request, teacherId: string): Promise<void> {
+  return new Promise((resolve, reject) =>
+    request.session.regenerate((error) => {
+      if (error) return reject(error);
+      request.session.teacherId = teacherId;
+      request.session.save((failed) => (failed ? reject(failed) : resolve()));
+    }),
+  );
+}

@@ -1,0 +1,78 @@
+import { createHash } from 'node:crypto';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
+import type { Request, Response } from 'express';
+import type { Knex } from 'knex';
+import type { AssetChunkRow, AssetRow } from '../database/rows';
+import { notFound } from '../http/problem';
+
+/** All chunks but the last are this long, so a byte range is found without reading the rest. */
+export const CHUNK_BYTES = 256 * 1024;
+
+/** Stores bytes under their SHA-256. Bytes that are there already are not stored twice. */
+export async function storeAsset(db: Knex, mediaType: string, bytes: Uint8Array): Promise<AssetId> {
+  const id = createHash('sha256').update(bytes).digest('hex') as AssetId;
+  if (await db('assets').where({ id }).first()) return id;
+  await db('assets').insert({
+    id,
+    media_type: mediaType,
+    size_bytes: bytes.length,
+    created_at: new Date().toISOString(),
+  });
+  for (let n = 0; n * CHUNK_BYTES < bytes.length; n++) {
+    const chunk = Buffer.from(bytes.subarray(n * CHUNK_BYTES, (n + 1) * CHUNK_BYTES));
+    await db('asset_chunks').insert({ asset_id: id, n, bytes: chunk });
+  }
+  return id;
+}
+
+/** Reads an asset whole. */
+export async function readAsset(db: Knex, id: AssetId): Promise<Buffer> {
+  const chunks = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id }).orderBy('n').select('bytes');
+  return Buffer.concat(chunks.map((chunk) => chunk.bytes));
+}
+
+/** Sends an asset, or the byte range of it that was asked for (RFC 9110, section 14). Assets never change. */
+export async function sendAsset(db: Knex, id: AssetId, request: Request, response: Response): Promise<void> {
+  const asset = await db<AssetRow>('assets').where({ id }).first();
+  if (!asset) throw notFound('file');
+  const size = Number(asset.size_bytes);
+  response.set({
+    'Content-Type': asset.media_type,
+    'Accept-Ranges': 'bytes',
+    'Cache-Control': 'private, max-age=31536000, immutable',
+    ETag: `"${id}"`,
+  });
+  if (request.fresh) {
+    response.status(304).end();
+    return;
+  }
+  const ranges = request.range(size, { combine: true });
+  if (ranges === -1) {
+    response.status(416).set('Content-Range', `bytes */${size}`).end();
+    return;
+  }
+  const range = Array.isArray(ranges) && ranges.length === 1 ? ranges[0] : null;
+  const from = range?.start ?? 0;
+  const to = (range?.end ?? size - 1) + 1;
+  if (range) response.status(206).set('Content-Range', `bytes ${from}-${to - 1}/${size}`);
+  response.set('Content-Length', String(to - from));
+  for (let n = Math.floor(from / CHUNK_BYTES); n * CHUNK_BYTES < to && !response.destroyed; n++) {
+    const chunk = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id, n }).first('bytes');
+    const start = n * CHUNK_BYTES;
+    const part = chunk!.bytes.subarray(Math.max(0, from - start), to - start);
+    if (!response.write(part)) await drained(response);
+  }
+  response.end();
+}
+
+function drained(response: Response): Promise<void> {
+  return new Promise((resolve) => {
+    const done = () => {
+      response.off('drain', done);
+      response.off('close', done);
+      resolve();
+    };
+    response.on('drain', done);
+    response.on('close', done);
+  });
+}

@@ -1,0 +1,91 @@
+import type { AssetId, LessonId, PageId, TakeId, TeacherId } from '@kite-trail/core/lesson/ids';
+
+/** The tables' rows as Knex gives them. Instants are ISO 8601 texts. */
+export interface TeacherRow {
+  id: TeacherId;
+  name: string;
+  email: string;
+  password_hash: string;
+  created_at: string;
+}
+
+export interface LessonRow {
+  id: LessonId;
+  teacher_id: TeacherId;
+  title: string;
+  class_name: string;
+  revision: number;
+  between_marks: Buffer;
+  /** Which of the lesson's programmes is in force; 0 before the first take. */
+  programme_n: number;
+  created_at: string;
+  changed_at: string;
+}
+
+export interface PageRow {
+  lesson_id: LessonId;
+  id: PageId;
+  position: number;
+  width_pt: number;
+  height_pt: number;
+  paper: string;
+  pieces: Buffer;
+}
+
+export interface ProgrammeRow {
+  lesson_id: LessonId;
+  n: number;
+  segments: string;
+  length_samples: number;
+  made_at: string;
+}
+
+export interface TakeRow {
+  id: TakeId;
+  lesson_id: LessonId;
+  has_sound: boolean;
+  started_at: string;
+  ended_at: string | null;
+  length_samples: number;
+  sound_asset: AssetId | null;
+  marks_asset: AssetId | null;
+}
+
+export interface TakePartRow {
+  take_id: TakeId;
+  n: number;
+  bytes: Buffer;
+}
+
+export interface AssetRow {
+  id: AssetId;
+  media_type: string;
+  size_bytes: number;
+  created_at: string;
+}
+
+export interface AssetChunkRow {
+  asset_id: AssetId;
+  n: number;
+  bytes: Buffer;
+}
+
+export interface PublicationRow {
+  id: string;
+  lesson_id: LessonId;
+  title: string;
+  programme_n: number;
+  length_samples: number;
+  page_count: number;
+  sound_asset: AssetId | null;
+  payload_asset: AssetId;
+  made_at: string;
+}
+
+export interface LinkRow {
+  token: string;
+  lesson_id: LessonId;
+  publication_id: string;
+  made_at: string;
+  withdrawn_at: string | null;
+}

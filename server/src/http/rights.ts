@@ -1,0 +1,71 @@
+import { lessonId, takeId, watchToken } from '@kite-trail/core/contract/primitives';
+import type { Request } from 'express';
+import type { Knex } from 'knex';
+import type { LessonRow, LinkRow, TakeRow, TeacherRow } from '../database/rows';
+import { notFound, RequestProblem, signInFirst } from './problem';
+import './session-data';
+
+/** What a route asks of whoever calls it. Every route states one; this file alone decides. */
+export type Right = 'anyone' | 'a teacher' | 'the lesson’s teacher' | 'the take’s teacher' | 'the link’s holder';
+
+/** Who calls, and the thing they were found to have a right to. */
+export interface Granted {
+  anyone: object;
+  'a teacher': { teacher: TeacherRow };
+  'the lesson’s teacher': { teacher: TeacherRow; lesson: LessonRow };
+  'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
+  'the link’s holder': { link: LinkRow };
+}
+
+/**
+ * Finds out whether a request has a right, and loads what the right is about.
+ * What is another teacher's looks the same as what does not exist.
+ * @throws RequestProblem 401 for a stranger, 404 for what is not theirs
+ */
+export async function grant<R extends Right>(db: Knex, right: R, request: Request): Promise<Granted[R]> {
+  const granted = await GRANTS[right](db, request);
+  return granted as Granted[R];
+}
+
+const GRANTS: { [R in Right]: (db: Knex, request: Request) => Promise<Granted[R]> } = {
+  anyone: async () => ({}),
+  'a teacher': async (db, request) => ({ teacher: await teacherOf(db, request) }),
+  'the lesson’s teacher': async (db, request) => {
+    const teacher = await teacherOf(db, request);
+    return { teacher, lesson: await ownLesson(db, teacher, request.params.lesson) };
+  },
+  'the take’s teacher': async (db, request) => {
+    const teacher = await teacherOf(db, request);
+    const id = takeId.safeParse(request.params.take);
+    const take = id.success ? await db<TakeRow>('takes').where({ id: id.data }).first() : undefined;
+    if (!take) throw notFound('recording');
+    return { teacher, lesson: await ownLesson(db, teacher, take.lesson_id), take };
+  },
+  'the link’s holder': async (db, request) => {
+    const token = watchToken.safeParse(request.params.token);
+    const link = token.success ? await db<LinkRow>('links').where({ token: token.data }).first() : undefined;
+    if (!link) {
+      throw new RequestProblem(404, 'no-such-link', 'This link leads nowhere. Check that you have all of it.');
+    }
+    if (link.withdrawn_at) {
+      throw new RequestProblem(410, 'withdrawn', 'The teacher has withdrawn this link. Ask them for a new one.');
+    }
+    return { link };
+  },
+};
+
+async function teacherOf(db: Knex, request: Request): Promise<TeacherRow> {
+  const id = request.session?.teacherId;
+  const teacher = id ? await db<TeacherRow>('teachers').where('id', id).first() : undefined;
+  if (!teacher) throw signInFirst();
+  return teacher;
+}
+
+async function ownLesson(db: Knex, teacher: TeacherRow, param: unknown): Promise<LessonRow> {
+  const id = lessonId.safeParse(param);
+  const lesson = id.success
+    ? await db<LessonRow>('lessons').where({ id: id.data, teacher_id: teacher.id }).first()
+    : undefined;
+  if (!lesson) throw notFound('lesson');
+  return lesson;
+}

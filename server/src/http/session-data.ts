@@ -1,0 +1,7 @@
+import 'express-session';
+
+declare module 'express-session' {
+  interface SessionData {
+    teacherId?: string;
+  }
+}

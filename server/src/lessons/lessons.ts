@@ -1,0 +1,185 @@
+import type { z } from 'zod';
+import type * as contract from '@kite-trail/core/contract/lesson';
+import type { LessonDocument, LessonSummary, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
+import { decodeMarks, decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import type { LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
+import { wideSquaredPage, type Page } from '@kite-trail/core/lesson/page';
+import type { PageState } from '@kite-trail/core/lesson/scene';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import type { LessonRow, LinkRow, PageRow, ProgrammeRow, PublicationRow, TakePartRow, TakeRow } from '../database/rows';
+import { conflict } from '../http/problem';
+import { currentProgramme } from './programmes';
+
+const now = () => new Date().toISOString();
+
+/** Makes a lesson with one squared page, or with the pages given. */
+export async function makeLesson(
+  db: Knex,
+  teacher: TeacherId,
+  { title, className }: { title: string; className: string },
+  pages: readonly PageState[] = [{ page: wideSquaredPage(nanoid() as PageId), pieces: [] }],
+): Promise<LessonRow> {
+  const lesson: LessonRow = {
+    id: nanoid() as LessonId,
+    teacher_id: teacher,
+    title,
+    class_name: className,
+    revision: 1,
+    between_marks: Buffer.from(encodeMarks([])),
+    programme_n: 0,
+    created_at: now(),
+    changed_at: now(),
+  };
+  await db.transaction(async (trx) => {
+    await trx('lessons').insert(lesson);
+    await insertPages(
+      trx,
+      lesson.id,
+      pages.map(({ page, pieces }) => ({ page, pieces: Buffer.from(encodePieces(pieces)) })),
+    );
+  });
+  return lesson;
+}
+
+/** The teacher's lessons, those changed last first. */
+export async function listLessons(db: Knex, teacher: TeacherId): Promise<LessonSummary[]> {
+  const rows = await db('lessons')
+    .where({ teacher_id: teacher })
+    .leftJoin('programmes', (join) =>
+      join.on('programmes.lesson_id', 'lessons.id').andOn('programmes.n', 'lessons.programme_n'),
+    )
+    .orderBy('changed_at', 'desc')
+    .select<(LessonRow & { length_samples: number | null })[]>('lessons.*', 'programmes.length_samples');
+  const pageCounts = await countBy(db('pages'), rows);
+  const linkCounts = await countBy(db('links').whereNull('withdrawn_at'), rows);
+  return rows.map((row) => ({
+    id: row.id,
+    title: row.title,
+    className: row.class_name,
+    pageCount: pageCounts.get(row.id) ?? 0,
+    lengthSamples: Number(row.length_samples ?? 0),
+    shared: linkCounts.has(row.id),
+    changedAt: row.changed_at,
+    pictureVersion: Date.parse(row.changed_at),
+  }));
+}
+
+async function countBy(query: Knex.QueryBuilder, lessons: readonly LessonRow[]): Promise<Map<LessonId, number>> {
+  const rows: { lesson_id: LessonId; count: number }[] = await query
+    .whereIn(
+      'lesson_id',
+      lessons.map((lesson) => lesson.id),
+    )
+    .groupBy('lesson_id')
+    .select('lesson_id')
+    .count({ count: '*' });
+  return new Map(rows.map((row) => [row.lesson_id, Number(row.count)]));
+}
+
+/** All of a lesson that its teacher's screen needs. */
+export async function describeLesson(db: Knex, lesson: LessonRow): Promise<LessonDocument> {
+  const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
+  const newest = await db<ProgrammeRow>('programmes').where({ lesson_id: lesson.id }).max({ n: 'n' }).first();
+  return {
+    id: lesson.id,
+    title: lesson.title,
+    className: lesson.class_name,
+    revision: lesson.revision,
+    pages: (await readPageRows(db, lesson.id)).map((row): PageDocument => ({
+      page: pageOf(row),
+      pieces: row.pieces.toString('base64'),
+    })),
+    between: lesson.between_marks.toString('base64'),
+    takes: await Promise.all(takes.map((take) => describeTake(db, take))),
+    programme: [...(await currentProgramme(db, lesson))],
+    canUndoEdit: lesson.programme_n > 1,
+    canRedoEdit: lesson.programme_n < Number((newest as { n: number | null } | undefined)?.n ?? 0),
+    link: await describeLink(db, lesson),
+  };
+}
+
+async function describeTake(db: Knex, take: TakeRow): Promise<TakeSummary> {
+  const parts = await db<TakePartRow>('take_parts').where({ take_id: take.id }).count({ count: '*' }).first();
+  return {
+    id: take.id,
+    lengthSamples: Number(take.length_samples),
+    hasSound: Boolean(take.has_sound),
+    sound: take.sound_asset,
+    marks: take.marks_asset,
+    ended: take.ended_at !== null,
+    partCount: Number((parts as { count: number }).count),
+    startedAt: take.started_at,
+  };
+}
+
+async function describeLink(db: Knex, lesson: LessonRow): Promise<LessonDocument['link']> {
+  const link = await db<LinkRow>('links').where({ lesson_id: lesson.id }).whereNull('withdrawn_at').first();
+  if (!link) return null;
+  const publication = await db<PublicationRow>('publications').where({ id: link.publication_id }).first();
+  return { token: link.token, upToDate: publication!.programme_n === lesson.programme_n };
+}
+
+export async function renameLesson(
+  db: Knex,
+  lesson: LessonRow,
+  { title, className }: { title: string; className: string },
+): Promise<void> {
+  await db('lessons').where({ id: lesson.id }).update({ title, class_name: className, changed_at: now() });
+}
+
+/**
+ * Keeps the prepared pages and what was changed since the last take.
+ * @returns the new revision
+ * @throws RequestProblem when another window has changed the lesson since `revision`, FormatError on damaged ink
+ */
+export async function savePages(
+  db: Knex,
+  lesson: LessonRow,
+  { revision, pages, between }: z.output<typeof contract.savePages>,
+): Promise<number> {
+  const rows = pages.map(({ page, pieces }) => ({ page, pieces: Buffer.from(pieces, 'base64') }));
+  for (const { pieces } of rows) decodePieces(pieces);
+  const betweenMarks = Buffer.from(between, 'base64');
+  decodeMarks(betweenMarks);
+  await db.transaction(async (trx) => {
+    const updated = await trx('lessons')
+      .where({ id: lesson.id, revision })
+      .update({ revision: revision + 1, between_marks: betweenMarks, changed_at: now() });
+    if (updated === 0) {
+      throw conflict('changed-elsewhere', 'This lesson was changed in another window. Open it again to go on.');
+    }
+    await trx('pages').where({ lesson_id: lesson.id }).delete();
+    await insertPages(trx, lesson.id, rows);
+  });
+  return revision + 1;
+}
+
+async function insertPages(db: Knex, lesson: LessonId, pages: readonly { page: Page; pieces: Buffer }[]) {
+  for (const [position, { page, pieces }] of pages.entries()) {
+    await db('pages').insert({
+      lesson_id: lesson,
+      id: page.id,
+      position,
+      width_pt: page.widthPt,
+      height_pt: page.heightPt,
+      paper: JSON.stringify(page.paper),
+      pieces,
+    });
+  }
+}
+
+/** The lesson's pages as prepared. */
+export async function readPages(db: Knex, lesson: LessonId): Promise<PageState[]> {
+  return (await readPageRows(db, lesson)).map((row) => ({ page: pageOf(row), pieces: decodePieces(row.pieces) }));
+}
+
+const readPageRows = (db: Knex, lesson: LessonId) =>
+  db<PageRow>('pages').where({ lesson_id: lesson }).orderBy('position');
+
+const pageOf = (row: PageRow): Page => ({
+  id: row.id,
+  widthPt: row.width_pt,
+  heightPt: row.height_pt,
+  paper: JSON.parse(row.paper),
+});

@@ -1,0 +1,24 @@
+import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { sceneOf } from '@kite-trail/core/lesson/scene';
+import type { Take } from '@kite-trail/core/trail/take';
+import { flatten } from '@kite-trail/core/trail/trail';
+import type { Payload } from '@kite-trail/core/formats/payload';
+import type { Knex } from 'knex';
+import { readAsset } from '../assets/assets';
+import type { LessonRow, TakeRow } from '../database/rows';
+import { readPages } from './lessons';
+import { currentProgramme } from './programmes';
+
+/** A lesson's pages and its programme played out, as a link plays it. */
+export async function playOut(db: Knex, lesson: LessonRow): Promise<Payload> {
+  const takes = new Map<TakeId, Take>();
+  for (const row of await db<TakeRow>('takes').where({ lesson_id: lesson.id }).whereNotNull('ended_at')) {
+    const marks = row.marks_asset ? decodeMarks(await readAsset(db, row.marks_asset)) : [];
+    takes.set(row.id, { id: row.id, lengthSamples: Number(row.length_samples), sound: row.sound_asset, marks });
+  }
+  return {
+    base: sceneOf(await readPages(db, lesson.id)),
+    trail: flatten(await currentProgramme(db, lesson), takes),
+  };
+}

@@ -1,0 +1,37 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import { createApp } from './app';
+import { openDatabase } from './database/open';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const port = Number(process.env.PORT ?? 4400);
+const dataFolder = process.env.DATA_DIR ?? join(root, 'data');
+const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+
+mkdirSync(dataFolder, { recursive: true });
+const db = await openDatabase(join(dataFolder, 'kite-trail.sqlite'));
+const app = createApp({ db, log, sessionSecret: secret(), webFolder: join(root, 'web/dist') });
+const server = app.listen(port, (error) => {
+  if (error) {
+    console.error(`Port ${port} cannot be used (${error.message}). Choose another with PORT=….`);
+    process.exit(1);
+  }
+  console.log(`Kite Trail is at http://localhost:${port}`);
+});
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  process.once(signal, () => {
+    server.close(() => void db.destroy().then(() => process.exit(0)));
+    server.closeAllConnections();
+  });
+}
+
+/** Signs the session cookies; made once and kept with the data. */
+function secret(): string {
+  const file = join(dataFolder, 'session-secret');
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 });
+  return readFileSync(file, 'utf8');
+}

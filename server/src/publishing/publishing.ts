@@ -1,0 +1,78 @@
+import { randomBytes } from 'node:crypto';
+import type { Watch } from '@kite-trail/core/contract/watch';
+import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import { storeAsset } from '../assets/assets';
+import type { LessonRow, LinkRow, PublicationRow } from '../database/rows';
+import { badInput, conflict } from '../http/problem';
+import { playOut } from '../lessons/trails';
+
+/** 192 random bits: a link cannot be guessed. */
+const TOKEN_BYTES = 24;
+
+/**
+ * Publishes the programme in force: its sound, made by the teacher's browser, and an immutable payload of pages and
+ * marks. The lesson's link, made when there is none, then leads to it.
+ * @param sound an AAC file in MP4, or empty where nobody speaks
+ * @throws RequestProblem when the programme is not the one the sound was made from, or there is none
+ */
+export async function publish(
+  db: Knex,
+  lesson: LessonRow,
+  { programmeN, sound }: { programmeN: number; sound: Uint8Array },
+): Promise<void> {
+  if (lesson.programme_n === 0) throw badInput('There is nothing to share yet. Record something first.');
+  if (programmeN !== lesson.programme_n) {
+    throw conflict('edited-meanwhile', 'The lesson was edited while it was being shared. Share it again.');
+  }
+  if (sound.length > 0 && !isMp4(sound)) throw badInput('The sound is not an MP4 file.');
+  const payload = await playOut(db, lesson);
+  await db.transaction(async (trx) => {
+    const publication: PublicationRow = {
+      id: nanoid(),
+      lesson_id: lesson.id,
+      title: lesson.title,
+      programme_n: lesson.programme_n,
+      length_samples: payload.trail.lengthSamples,
+      page_count: timelineOf(payload).end.pages.length,
+      sound_asset: sound.length > 0 ? await storeAsset(trx, 'audio/mp4', sound) : null,
+      payload_asset: await storeAsset(trx, 'application/octet-stream', encodePayload(payload)),
+      made_at: new Date().toISOString(),
+    };
+    await trx('publications').insert(publication);
+    const renewed = await liveLinks(trx, lesson).update({ publication_id: publication.id });
+    if (renewed > 0) return;
+    await trx('links').insert({
+      token: randomBytes(TOKEN_BYTES).toString('base64url'),
+      lesson_id: lesson.id,
+      publication_id: publication.id,
+      made_at: publication.made_at,
+    });
+  });
+}
+
+/** Withdraws the lesson's link: from now on it plays nothing. */
+export async function withdraw(db: Knex, lesson: LessonRow): Promise<void> {
+  await liveLinks(db, lesson).update({ withdrawn_at: new Date().toISOString() });
+}
+
+const liveLinks = (db: Knex, lesson: LessonRow) =>
+  db('links').where({ lesson_id: lesson.id }).whereNull('withdrawn_at');
+
+/** The publication a link leads to. */
+export async function publicationOf(db: Knex, link: LinkRow): Promise<PublicationRow> {
+  return (await db<PublicationRow>('publications').where({ id: link.publication_id }).first())!;
+}
+
+export function describeWatch(publication: PublicationRow): Watch {
+  return {
+    title: publication.title,
+    lengthSamples: Number(publication.length_samples),
+    pageCount: publication.page_count,
+    hasSound: publication.sound_asset !== null,
+  };
+}
+
+/** An MP4 file begins with a file type box (ISO/IEC 14496-12, section 4.3). */
+const isMp4 = (bytes: Uint8Array) => String.fromCharCode(...bytes.subarray(4, 8)) === 'ftyp';

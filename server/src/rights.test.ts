@@ -1,0 +1,98 @@
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { allRoutes } from './app';
+import type { LinkRow } from './database/rows';
+import { json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
+
+let server: TestServer;
+let owner: Caller;
+let other: Caller;
+let stranger: Caller;
+const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1' };
+
+beforeAll(async () => {
+  server = await startTestServer();
+  owner = await server.signedIn('owner@example.org');
+  other = await server.signedIn('other@example.org');
+  stranger = server.caller();
+  const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
+  params.lesson = lesson.id;
+  await owner('POST', `/lessons/${lesson.id}/takes`, { id: params.take, hasSound: true });
+  await owner('PUT', `/takes/${params.take}/parts/0`, part(48_000));
+  await owner('POST', `/takes/${params.take}/end`, { parts: 1 });
+  await owner('POST', `/lessons/${lesson.id}/publications/1`);
+  const link = await server.db<LinkRow>('links').first();
+  params.token = link!.token;
+});
+afterAll(() => server.close());
+
+const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
+const everyRoute = allRoutes(undefined as never);
+const guarded = everyRoute.filter((route) => /teacher/.test(route.right));
+
+describe('every route that asks for a right', () => {
+  it('is known to this test', () => {
+    expect(guarded.length).toBeGreaterThan(12);
+    const open = everyRoute.filter((route) => !guarded.includes(route));
+    expect(open.map((route) => `${route.method} ${route.path}`).sort()).toEqual([
+      'delete /session',
+      'get /session',
+      'get /watch/:token',
+      'get /watch/:token/payload',
+      'get /watch/:token/sound',
+      'post /first-teacher',
+      'post /session',
+    ]);
+  });
+
+  it.each(guarded.map((route) => [route.method, route.path]))('refuses a stranger: %s %s', async (method, path) => {
+    const response = await stranger(method.toUpperCase(), filled(path), method === 'get' ? undefined : {});
+    expect(response.status).toBe(401);
+    expect(await messageOf(response)).toMatch(/Sign in/);
+  });
+
+  const owned = guarded.filter((route) => route.right !== 'a teacher');
+  it.each(owned.map((route) => [route.method, route.path]))('refuses another teacher: %s %s', async (method, path) => {
+    const response = await other(method.toUpperCase(), filled(path), method === 'get' ? undefined : {});
+    expect(response.status).toBe(404);
+  });
+
+  it('lists to a teacher only what is theirs', async () => {
+    expect(await (await other('GET', '/lessons')).json()).toEqual([]);
+    expect(await (await owner('GET', '/lessons')).json()).toHaveLength(1);
+  });
+
+  it('lets the owner in where the others were refused', async () => {
+    for (const path of ['/lessons/:lesson', '/lessons/:lesson/picture', '/takes/:take/sound', '/takes/:take/marks']) {
+      expect((await owner('GET', filled(path))).status).toBe(200);
+    }
+  });
+});
+
+describe('a watch link', () => {
+  it('plays for anyone who has it, and for nobody who guesses', async () => {
+    expect((await stranger('GET', filled('/watch/:token'))).status).toBe(200);
+    expect((await stranger('GET', '/watch/AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA')).status).toBe(404);
+    expect((await stranger('GET', '/watch/short')).status).toBe(404);
+    expect(Buffer.from(params.token, 'base64url').length * 8).toBeGreaterThanOrEqual(128);
+  });
+
+  it('plays nothing once it is withdrawn, and a new one is another', async () => {
+    expect((await owner('DELETE', filled('/lessons/:lesson/link'))).status).toBe(200);
+    for (const path of ['/watch/:token', '/watch/:token/payload', '/watch/:token/sound']) {
+      const response = await stranger('GET', filled(path));
+      expect(response.status).toBe(410);
+      expect(await messageOf(response)).toMatch(/withdrawn/);
+    }
+    const renewed = await json<LessonDocument>(owner('POST', filled('/lessons/:lesson/publications/1')));
+    expect(renewed.link!.token).not.toBe(params.token);
+  });
+});
+
+describe('requests from other sites', () => {
+  it('are turned away when they would change something', async () => {
+    const body = { title: 'Planted' };
+    expect((await owner('POST', '/lessons', body, { 'x-kite-trail': '' })).status).toBe(403);
+    expect((await owner('POST', '/lessons', body, { origin: 'https://elsewhere.example' })).status).toBe(403);
+  });
+});
