@@ -67,6 +67,8 @@ export const lesson = z.object({
   between: base64,
   takes: z.array(takeSummary),
   programme,
+  /** Which of the lesson's programmes this is; 0 before the first take. */
+  programmeN: z.number().int(),
   canUndoEdit: z.boolean(),
   canRedoEdit: z.boolean(),
   link: z.object({ token: z.string(), upToDate: z.boolean() }).nullable(),
@@ -83,7 +85,6 @@ export const newTake = z.object({ id: takeId, hasSound: z.boolean() });
 /** `parts` counts the parts the take has; `recover` makes do with those that arrived. */
 export const endTake = z.object({ parts: z.number().int().min(0), recover: z.boolean().default(false) });
 export const editProgramme = z.object({ programme });
-export const publish = z.object({ sound: assetId.nullable(), programme });
 
 export type LessonSummary = z.output<typeof lessonSummary>;
 export type LessonDocument = z.output<typeof lesson>;

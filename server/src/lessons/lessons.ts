@@ -93,6 +93,7 @@ export async function describeLesson(db: Knex, lesson: LessonRow): Promise<Lesso
     between: lesson.between_marks.toString('base64'),
     takes: await Promise.all(takes.map((take) => describeTake(db, take))),
     programme: [...(await currentProgramme(db, lesson))],
+    programmeN: lesson.programme_n,
     canUndoEdit: lesson.programme_n > 1,
     canRedoEdit: lesson.programme_n < Number((newest as { n: number | null } | undefined)?.n ?? 0),
     link: await describeLink(db, lesson),

@@ -1,0 +1,79 @@
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+
+/** A take this device has not yet handed over whole. */
+export interface JournalTake {
+  id: TakeId;
+  lesson: LessonId;
+  hasSound: boolean;
+  /** Ended properly, not merely broken off. */
+  ended: boolean;
+}
+
+interface Schema extends DBSchema {
+  takes: { key: TakeId; value: JournalTake };
+  parts: { key: [TakeId, number]; value: { take: TakeId; n: number; bytes: Uint8Array } };
+}
+
+/**
+ * Keeps recordings on this device until the server has them. When the device has no room, parts are kept in memory, and
+ * `onFull` is told: then the server's copy is the only one that outlives the page.
+ */
+export class Journal {
+  onFull: () => void = () => {};
+  private readonly inMemory = new Map<string, { take: TakeId; n: number; bytes: Uint8Array }>();
+
+  private constructor(private readonly db: IDBPDatabase<Schema>) {}
+
+  static async open(): Promise<Journal> {
+    const db = await openDB<Schema>('kite-trail-journal', 1, {
+      upgrade: (fresh) => {
+        fresh.createObjectStore('takes', { keyPath: 'id' });
+        fresh.createObjectStore('parts', { keyPath: ['take', 'n'] });
+      },
+    });
+    // Asks the browser not to clear the journal when the device runs short; it may say no.
+    void navigator.storage?.persist?.();
+    return new Journal(db);
+  }
+
+  async keepTake(take: JournalTake): Promise<void> {
+    await this.db.put('takes', take);
+  }
+
+  /** Keeps a part. @returns whether it would outlive this page */
+  async keepPart(take: TakeId, n: number, bytes: Uint8Array): Promise<boolean> {
+    try {
+      await this.db.put('parts', { take, n, bytes });
+      return true;
+    } catch {
+      this.inMemory.set(`${take} ${n}`, { take, n, bytes });
+      this.onFull();
+      return false;
+    }
+  }
+
+  takes(): Promise<JournalTake[]> {
+    return this.db.getAll('takes');
+  }
+
+  /** The take's parts in order. */
+  async parts(take: TakeId): Promise<{ n: number; bytes: Uint8Array }[]> {
+    const stored = await this.db.getAll('parts', partsOf(take));
+    const extra = [...this.inMemory.values()].filter((part) => part.take === take);
+    return [...stored, ...extra].sort((a, b) => a.n - b.n);
+  }
+
+  async part(take: TakeId, n: number): Promise<Uint8Array | undefined> {
+    return this.inMemory.get(`${take} ${n}`)?.bytes ?? (await this.db.get('parts', [take, n]))?.bytes;
+  }
+
+  /** Forgets a take that the server has whole. */
+  async forget(take: TakeId): Promise<void> {
+    await this.db.delete('parts', partsOf(take));
+    await this.db.delete('takes', take);
+    for (const [key, part] of this.inMemory) if (part.take === take) this.inMemory.delete(key);
+  }
+}
+
+const partsOf = (take: TakeId) => IDBKeyRange.bound([take, 0], [take, Number.MAX_SAFE_INTEGER]);

@@ -1,0 +1,124 @@
+import { InkPoints, type InkSample } from '@kite-trail/core/ink/points';
+import { SpeedPressure } from '@kite-trail/core/ink/speed-pressure';
+import type { Pen } from '@kite-trail/core/lesson/piece';
+
+export type Tool = { kind: 'write'; pen: Pen } | { kind: 'erase' };
+
+export interface PlacePt {
+  xPt: number;
+  yPt: number;
+}
+
+/** A stroke while it is being written. Its pen is down since `beganMs` of `performance.now()`. */
+export interface WetStroke {
+  pen: Pen;
+  beganMs: number;
+  samples: InkSample[];
+}
+
+export interface PenHandlers {
+  tool(): Tool;
+  /** Where on the page a point of the screen is. */
+  toPage(clientX: number, clientY: number): PlacePt;
+  /** Wet ink has changed: show it now, in this very frame. */
+  wetChanged(): void;
+  written(stroke: WetStroke, points: InkPoints): void;
+  erase(from: PlacePt, to: PlacePt, atMs: number): void;
+  eraseEnded(): void;
+}
+
+/** `buttons` of a pen whose other end touches (W3C Pointer Events, section 4.1.1.1). */
+const ERASER_BUTTON = 32;
+
+interface Contact {
+  wet: WetStroke | null;
+  speed: SpeedPressure;
+  last: PlacePt;
+  hasPressure: boolean;
+}
+
+/**
+ * Turns pointer events into ink: every coalesced sample is kept, with the pressure of a pen or, where the device has
+ * none, one from its speed. Several pointers may write at once.
+ */
+export class PenInput {
+  private readonly contacts = new Map<number, Contact>();
+  private readonly abort = new AbortController();
+
+  constructor(
+    private readonly element: HTMLElement,
+    private readonly handlers: PenHandlers,
+  ) {
+    const options = { signal: this.abort.signal };
+    element.addEventListener('pointerdown', (event) => this.down(event), options);
+    element.addEventListener('pointermove', (event) => this.move(event), options);
+    element.addEventListener('pointerup', (event) => this.up(event), options);
+    element.addEventListener('pointercancel', (event) => this.up(event), options);
+    element.addEventListener('contextmenu', (event) => event.preventDefault(), options);
+    // Without this a touch screen would scroll, and keep some of the pen's samples for itself.
+    element.addEventListener('touchstart', (event) => event.preventDefault(), { ...options, passive: false });
+  }
+
+  /** The strokes being written just now. */
+  get wet(): WetStroke[] {
+    return [...this.contacts.values()].flatMap((contact) => contact.wet ?? []);
+  }
+
+  dispose(): void {
+    this.abort.abort();
+  }
+
+  private down(event: PointerEvent): void {
+    if (event.button !== 0 && event.button !== 5) return;
+    if (!event.isPrimary && event.pointerType === 'mouse') return;
+    event.preventDefault();
+    this.element.setPointerCapture(event.pointerId);
+    const tool = this.handlers.tool();
+    const at = this.handlers.toPage(event.clientX, event.clientY);
+    const erases = tool.kind === 'erase' || (event.buttons & ERASER_BUTTON) !== 0;
+    const contact: Contact = {
+      wet: erases ? null : { pen: (tool as { pen: Pen }).pen, beganMs: event.timeStamp, samples: [] },
+      speed: new SpeedPressure(),
+      last: at,
+      hasPressure: event.pointerType === 'pen',
+    };
+    this.contacts.set(event.pointerId, contact);
+    if (contact.wet) this.sample(contact, event);
+    else this.handlers.erase(at, at, event.timeStamp);
+    this.handlers.wetChanged();
+  }
+
+  private move(event: PointerEvent): void {
+    const contact = this.contacts.get(event.pointerId);
+    if (!contact) return;
+    const coalesced = event.getCoalescedEvents?.() ?? [];
+    for (const one of coalesced.length > 0 ? coalesced : [event]) this.follow(contact, one);
+    if (contact.wet) this.handlers.wetChanged();
+  }
+
+  private follow(contact: Contact, event: PointerEvent): void {
+    if (contact.wet) {
+      this.sample(contact, event);
+      return;
+    }
+    const at = this.handlers.toPage(event.clientX, event.clientY);
+    this.handlers.erase(contact.last, at, event.timeStamp);
+    contact.last = at;
+  }
+
+  private sample(contact: Contact, event: PointerEvent): void {
+    const { xPt, yPt } = this.handlers.toPage(event.clientX, event.clientY);
+    const sinceMs = event.timeStamp - contact.wet!.beganMs;
+    const pressure = contact.hasPressure ? event.pressure : contact.speed.next(xPt, yPt, event.timeStamp);
+    contact.wet!.samples.push({ xPt, yPt, pressure, sinceMs });
+  }
+
+  private up(event: PointerEvent): void {
+    const contact = this.contacts.get(event.pointerId);
+    if (!contact) return;
+    this.contacts.delete(event.pointerId);
+    if (contact.wet) this.handlers.written(contact.wet, InkPoints.from(contact.wet.samples));
+    else this.handlers.eraseEnded();
+    this.handlers.wetChanged();
+  }
+}

@@ -1,0 +1,146 @@
+import { encodeTakePart } from '@kite-trail/core/formats/take-part';
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { Change, Mark } from '@kite-trail/core/lesson/mark';
+import { levelOf, type Level } from '@kite-trail/core/sound/level';
+import { joinBytes } from '@kite-trail/core/trail/assemble';
+import { sortMarks } from '@kite-trail/core/trail/timeline';
+import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
+import VoiceEncoder from '../workers/voice-encoder.worker?worker';
+import type { Journal } from './journal';
+import type { SoundSource } from './sound-source';
+
+const PART_EVERY_MS = 900;
+
+/**
+ * Records one take: marks and sound on one clock, kept part by part in the journal while they come.
+ * `unfinished` gives the strokes being written just now, so that a crash cuts them short instead of losing them.
+ */
+export class TakeRecorder {
+  onPart: (n: number) => void = () => {};
+  onLevel: (level: Level) => void = () => {};
+  onEncoderFailed: (message: string) => void = () => {};
+  unfinished: () => Mark[] = () => [];
+
+  private readonly encoder: Worker | null;
+  private marks: Mark[] = [];
+  private sound: Uint8Array[] = [];
+  private nextPart = 0;
+  private savedSamples = -1;
+  private saving = Promise.resolve();
+  private readonly timer: number;
+  private encoded: (() => void) | null = null;
+
+  private constructor(
+    private readonly journal: Journal,
+    readonly source: SoundSource,
+    readonly id: TakeId,
+    hasSound: boolean,
+  ) {
+    this.encoder = hasSound ? new VoiceEncoder() : null;
+    this.encoder?.addEventListener('message', ({ data }: MessageEvent<FromVoiceEncoder>) => this.hear(data));
+    source.onBlock = ({ samples }) => {
+      this.onLevel(levelOf(samples));
+      const message: ToVoiceEncoder = { samples };
+      this.encoder?.postMessage(message, [samples.buffer]);
+    };
+    this.timer = window.setInterval(() => void this.savePart(), PART_EVERY_MS);
+  }
+
+  static async begin(
+    journal: Journal,
+    source: SoundSource,
+    take: { id: TakeId; lesson: LessonId; hasSound: boolean },
+    opening: readonly Mark[],
+  ): Promise<TakeRecorder> {
+    await journal.keepTake({ ...take, ended: false });
+    const recorder = new TakeRecorder(journal, source, take.id, take.hasSound);
+    recorder.marks.push(...opening);
+    source.run();
+    return recorder;
+  }
+
+  get lengthSamples(): number {
+    return this.source.clock.takeSamples;
+  }
+
+  get isRunning(): boolean {
+    return this.source.clock.isRunning;
+  }
+
+  get partCount(): number {
+    return this.nextPart;
+  }
+
+  /** Records a change made at a moment of `performance.now()`. While paused, it lands at once where the take stands. */
+  mark(change: Change, performanceMs: number): void {
+    this.marks.push(this.timed(change, performanceMs));
+  }
+
+  /** The mark a change would make. */
+  timed(change: Change, performanceMs: number): Mark {
+    const atSamples = this.source.clock.samplesAt(performanceMs);
+    if (change.kind !== 'ink' || this.isRunning) return { ...change, atSamples };
+    return { ...atOnce(change), atSamples };
+  }
+
+  async pause(): Promise<void> {
+    await this.source.pause();
+    await this.savePart();
+  }
+
+  resume(): void {
+    this.source.run();
+  }
+
+  /** Ends the take: the last sound is encoded and the last part kept. */
+  async end(lesson: LessonId): Promise<void> {
+    clearInterval(this.timer);
+    if (this.isRunning) await this.source.pause();
+    this.source.close();
+    await this.finishSound();
+    await this.savePart(true);
+    await this.journal.keepTake({ id: this.id, lesson, hasSound: this.encoder !== null, ended: true });
+  }
+
+  private async finishSound(): Promise<void> {
+    if (!this.encoder) return;
+    const encoded = new Promise<void>((resolve) => (this.encoded = resolve));
+    const message: ToVoiceEncoder = 'finish';
+    this.encoder.postMessage(message);
+    await encoded;
+    this.encoder.terminate();
+  }
+
+  private hear(message: FromVoiceEncoder): void {
+    if (message === 'finished') this.encoded?.();
+    else if ('bytes' in message) this.sound.push(message.bytes);
+    else {
+      this.onEncoderFailed(message.failed);
+      this.encoded?.();
+    }
+  }
+
+  private savePart(last = false): Promise<void> {
+    this.saving = this.saving.then(async () => {
+      const toSamples = this.lengthSamples;
+      const unfinished = last ? [] : this.unfinished();
+      const nothingNew =
+        toSamples === this.savedSamples && this.marks.length + this.sound.length + unfinished.length === 0;
+      if (nothingNew) return;
+      const part = { toSamples, marks: sortMarks(this.marks), unfinished, sound: joinBytes(this.sound) };
+      this.marks = [];
+      this.sound = [];
+      this.savedSamples = toSamples;
+      const n = this.nextPart++;
+      await this.journal.keepPart(this.id, n, encodeTakePart(part));
+      this.onPart(n);
+    });
+    return this.saving;
+  }
+}
+
+/** Ink that is there whole at once. */
+export function atOnce<C extends Change>(change: C): C {
+  if (change.kind !== 'ink') return change;
+  return { ...change, stroke: { ...change.stroke, points: change.stroke.points.retimed(() => 0) } };
+}

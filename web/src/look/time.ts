@@ -1,0 +1,17 @@
+import { samplesToSeconds } from '@kite-trail/core/trail/clock';
+
+/** A length as m:ss, or h:mm:ss from an hour on. */
+export function clockText(samples: number): string {
+  const seconds = Math.floor(samplesToSeconds(Math.max(0, samples)));
+  const two = (value: number) => String(value).padStart(2, '0');
+  const minutes = Math.floor(seconds / 60);
+  if (minutes < 60) return `${minutes}:${two(seconds % 60)}`;
+  return `${Math.floor(minutes / 60)}:${two(minutes % 60)}:${two(seconds % 60)}`;
+}
+
+/** The same in words, for those who listen to the page. */
+export function spokenTime(samples: number): string {
+  const seconds = Math.floor(samplesToSeconds(Math.max(0, samples)));
+  const minutes = Math.floor(seconds / 60);
+  return minutes === 0 ? `${seconds} seconds` : `${minutes} min ${seconds % 60} s`;
+}

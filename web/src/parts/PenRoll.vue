@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { IconArrowBackUp, IconArrowForwardUp, IconEraser, IconHighlight } from '@tabler/icons-vue';
+import { useDesk } from '../stores/desk';
+import { INK_COLORS, PEN_WIDTHS, usePens } from '../stores/pens';
+
+const pens = usePens();
+const desk = useDesk();
+</script>
+
+<template>
+  <div class="roll" role="group" aria-label="Pens">
+    <button
+      v-for="ink in INK_COLORS"
+      :key="ink.color"
+      class="loop"
+      :aria-pressed="pens.held === 'pen' && pens.color === ink.color"
+      :aria-label="`${ink.name} pen`"
+      @click="pens.pick(ink.color)"
+    >
+      <span class="dot" :style="{ background: ink.color }"></span>
+    </button>
+    <button
+      v-for="width in PEN_WIDTHS"
+      :key="width.widthPt"
+      class="loop"
+      :aria-pressed="pens.held === 'pen' && pens.widthPt === width.widthPt"
+      :aria-label="`${width.name} width`"
+      @click="pens.setWidth(width.widthPt)"
+    >
+      <span class="line" :style="{ height: `${width.widthPt * 1.4}px`, background: pens.color }"></span>
+    </button>
+    <button
+      class="loop"
+      :aria-pressed="pens.held === 'highlighter'"
+      aria-label="Highlighter"
+      @click="pens.held = 'highlighter'"
+    >
+      <icon-highlight :size="26" stroke="1.75" />
+    </button>
+    <button class="loop" :aria-pressed="pens.held === 'eraser'" aria-label="Eraser" @click="pens.held = 'eraser'">
+      <icon-eraser :size="26" stroke="1.75" />
+    </button>
+    <button class="loop" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
+      <icon-arrow-back-up :size="26" stroke="1.75" />
+    </button>
+    <button class="loop" aria-label="Redo" :disabled="!desk.canRedo" @click="desk.redo()">
+      <icon-arrow-forward-up :size="26" stroke="1.75" />
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.roll {
+  display: grid;
+  grid-template-columns: repeat(2, 1fr);
+  gap: 6px;
+}
+
+.loop {
+  display: grid;
+  place-items: center;
+  height: 46px;
+  cursor: pointer;
+  background: transparent;
+  border: 2px solid transparent;
+  border-radius: var(--radius);
+}
+
+.loop:hover:not(:disabled) {
+  background: var(--sail-deep);
+}
+
+.loop[aria-pressed='true'] {
+  background: var(--straw-pale);
+  border-color: var(--straw);
+}
+
+.loop:disabled {
+  opacity: 0.35;
+}
+
+.dot {
+  width: 24px;
+  height: 24px;
+  border-radius: 50%;
+}
+
+.line {
+  width: 30px;
+  border-radius: 4px;
+}
+</style>

@@ -1,0 +1,222 @@
+<script setup lang="ts">
+import { encodePayload } from '@kite-trail/core/formats/payload';
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
+import { NButton, NProgress } from 'naive-ui';
+import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
+import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
+import { api, watchUrl } from '../server/api';
+import { useLesson } from '../stores/lesson';
+import type { SoundReport, SoundTask } from '../workers/sound.worker';
+import SoundWorker from '../workers/sound.worker?worker';
+
+/** A link for students, and a video to keep. */
+const lesson = useLesson();
+const problem = ref('');
+const sharing = ref<number | null>(null);
+const copied = ref(false);
+const exporting = ref<number | null>(null);
+const video = ref<{ url: string; name: string } | null>(null);
+const running = shallowRef<ProgrammeVideo | null>(null);
+const link = computed(() => lesson.document?.link ?? null);
+
+onBeforeUnmount(() => running.value?.cancel());
+
+function soundUrls(): Map<TakeId, string> {
+  const urls = new Map<TakeId, string>();
+  for (const { take } of lesson.programme) {
+    const url = lesson.soundUrl(take);
+    if (url) urls.set(take, new URL(url, location.href).href);
+  }
+  return urls;
+}
+
+async function share() {
+  problem.value = '';
+  sharing.value = 0;
+  try {
+    await lesson.save();
+    const { id, programmeN } = lesson.document!;
+    const urls = soundUrls();
+    const sound = urls.size > 0 ? await publishedSound({ kind: 'publish', programme: lesson.programme, urls }) : null;
+    await lesson.accept(await api.publish(id, programmeN, sound));
+  } catch (error) {
+    problem.value = (error as Error).message;
+  } finally {
+    sharing.value = null;
+  }
+}
+
+function publishedSound(task: SoundTask): Promise<Blob> {
+  const worker = new SoundWorker();
+  return new Promise<Blob>((resolve, reject) => {
+    worker.onerror = (event) => reject(new Error(event.message));
+    worker.onmessage = ({ data }: MessageEvent<SoundReport>) => {
+      if (data.kind === 'progress') sharing.value = data.done;
+      else if (data.kind === 'file') resolve(data.file);
+      else if (data.kind === 'failed') reject(new Error(data.message));
+    };
+    worker.postMessage(task);
+  }).finally(() => worker.terminate());
+}
+
+async function withdraw() {
+  problem.value = '';
+  try {
+    await lesson.accept(await api.withdraw(lesson.document!.id));
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+async function copy() {
+  await navigator.clipboard.writeText(watchUrl(link.value!.token));
+  copied.value = true;
+  setTimeout(() => (copied.value = false), 2000);
+}
+
+async function exportVideo() {
+  problem.value = '';
+  video.value = null;
+  if (!canMakeVideos()) {
+    problem.value = 'This browser cannot make videos. Use a current Chrome, Edge or Safari. Links work in all.';
+    return;
+  }
+  exporting.value = 0;
+  const payload = encodePayload({ base: lesson.base!, trail: lesson.timeline!.trail });
+  running.value = new ProgrammeVideo(payload, lesson.programme, soundUrls());
+  running.value.onProgress = (done) => (exporting.value = done);
+  try {
+    const file = await running.value.file;
+    const name = `${lesson.document!.title.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'lesson'}.mp4`;
+    video.value = { url: URL.createObjectURL(file), name };
+  } catch (error) {
+    if ((error as Error).name !== 'AbortError') problem.value = `The video was not made: ${(error as Error).message}`;
+  } finally {
+    running.value = null;
+    exporting.value = null;
+  }
+}
+</script>
+
+<template>
+  <section class="share" aria-label="Share">
+    <p v-if="!lesson.isRecorded">Record something first; then it can be shared here.</p>
+    <template v-else>
+      <div class="way">
+        <h2><icon-link :size="22" /> Watch link</h2>
+        <template v-if="link">
+          <input
+            class="address"
+            readonly
+            :value="watchUrl(link.token)"
+            aria-label="Watch link"
+            @focus="($event.target as HTMLInputElement).select()"
+          />
+          <div class="row">
+            <n-button type="primary" @click="copy">
+              <template #icon><icon-copy /></template>{{ copied ? 'Copied' : 'Copy' }}
+            </n-button>
+            <n-button tag="a" :href="watchUrl(link.token)" target="_blank">Open</n-button>
+            <n-button @click="withdraw">Withdraw</n-button>
+          </div>
+          <p v-if="!link.upToDate" class="stale">You have edited since. Students still see what was shared before.</p>
+          <n-button v-if="!link.upToDate" type="primary" :disabled="sharing !== null" @click="share">
+            Share the edited trail
+          </n-button>
+          <p v-else class="note">Whoever has this link can watch, without an account.</p>
+        </template>
+        <template v-else>
+          <p class="note">Students open it on any phone or computer, without an account.</p>
+          <n-button type="primary" size="large" :disabled="sharing !== null" @click="share">Make a watch link</n-button>
+        </template>
+        <n-progress v-if="sharing !== null" :percentage="Math.round(sharing * 100)" aria-label="Sharing" />
+      </div>
+      <div class="way">
+        <h2><icon-movie :size="22" /> Video</h2>
+        <template v-if="exporting !== null">
+          <n-progress :percentage="Math.round(exporting * 100)" aria-label="Making the video" />
+          <p class="note">You can go on working meanwhile.</p>
+          <n-button @click="running?.cancel()">Cancel</n-button>
+        </template>
+        <template v-else>
+          <a v-if="video" class="download" :href="video.url" :download="video.name">
+            <icon-download :size="22" /> Save {{ video.name }}
+          </a>
+          <p class="note">MP4, 1280 × 720, plays everywhere. Only the page is in the picture.</p>
+          <n-button :size="video ? 'medium' : 'large'" @click="exportVideo">
+            {{ video ? 'Make it again' : 'Make a video' }}
+          </n-button>
+        </template>
+      </div>
+      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.share {
+  display: grid;
+  gap: 1rem;
+  align-content: start;
+}
+
+.way {
+  display: grid;
+  gap: 0.7rem;
+  padding: 1.1rem;
+  background: var(--paper);
+  border-radius: 14px;
+  box-shadow: var(--shadow);
+}
+
+h2 {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  margin: 0;
+  font-size: 1.1rem;
+}
+
+.address {
+  width: 100%;
+  padding: 0.6rem 0.7rem;
+  font: inherit;
+  font-size: 0.95rem;
+  color: inherit;
+  text-overflow: ellipsis;
+  background: var(--sail);
+  border: 1px solid var(--line);
+  border-radius: 8px;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+
+.note,
+.stale {
+  margin: 0;
+  color: var(--ink-soft);
+}
+
+.stale,
+.problem {
+  color: var(--kite-deep);
+}
+
+.download {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  padding: 0.75rem 1rem;
+  font-weight: 650;
+  color: #fff;
+  text-decoration: none;
+  overflow-wrap: anywhere;
+  background: var(--tail);
+  border-radius: var(--radius);
+}
+</style>

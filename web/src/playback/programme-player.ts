@@ -1,0 +1,147 @@
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
+import { placeSegments, programmeLength, type PlacedSegment, type Programme } from '@kite-trail/core/trail/programme';
+
+export const SPEEDS = [0.75, 1, 1.25, 1.5, 2] as const;
+
+/**
+ * Plays a programme's sound and is the clock of its pictures. Where a segment has sound, its audio element leads (its
+ * pitch kept at any speed); where it has none, the page's own clock does.
+ */
+export class ProgrammePlayer {
+  onTick: (samples: number) => void = () => {};
+  onPlaying: (playing: boolean) => void = () => {};
+  private readonly placed: PlacedSegment[];
+  private readonly sounds = new Map<TakeId, HTMLAudioElement>();
+  private position = 0;
+  private playing = false;
+  private rate = 1;
+  private frame = 0;
+  private lastMs = 0;
+
+  constructor(
+    programme: Programme,
+    private readonly soundUrl: (take: TakeId) => string | null,
+  ) {
+    this.placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
+    this.lengthSamples = programmeLength(programme);
+    if (this.placed[0]) this.soundOf(this.placed[0]);
+  }
+
+  readonly lengthSamples: number;
+
+  get samples(): number {
+    return this.position;
+  }
+
+  async play(): Promise<void> {
+    if (this.playing || this.placed.length === 0) return;
+    if (this.position >= this.lengthSamples) this.position = 0;
+    this.playing = true;
+    this.lastMs = performance.now();
+    await this.startSound();
+    this.onPlaying(true);
+    this.frame = requestAnimationFrame((ms) => this.tick(ms));
+  }
+
+  pause(): void {
+    if (!this.playing) return;
+    this.playing = false;
+    cancelAnimationFrame(this.frame);
+    for (const sound of this.sounds.values()) sound.pause();
+    this.onPlaying(false);
+  }
+
+  seek(samples: number): void {
+    this.position = Math.min(this.lengthSamples, Math.max(0, samples));
+    if (this.playing) void this.startSound();
+    this.onTick(this.position);
+  }
+
+  setRate(rate: number): void {
+    this.rate = rate;
+    for (const sound of this.sounds.values()) sound.playbackRate = rate;
+  }
+
+  /** Resolves when the first sound can play. */
+  async ready(): Promise<void> {
+    const first = this.placed[0] && this.soundOf(this.placed[0]);
+    if (!first || first.readyState >= HTMLMediaElement.HAVE_FUTURE_DATA) return;
+    await new Promise<void>((resolve) => {
+      first.addEventListener('canplay', () => resolve(), { once: true });
+      first.addEventListener('error', () => resolve(), { once: true });
+    });
+  }
+
+  dispose(): void {
+    this.pause();
+    for (const sound of this.sounds.values()) {
+      sound.removeAttribute('src');
+      sound.load();
+    }
+    this.sounds.clear();
+  }
+
+  private tick(nowMs: number): void {
+    if (!this.playing) return;
+    const elapsedMs = Math.max(0, nowMs - this.lastMs);
+    this.lastMs = nowMs;
+    const placed = this.segmentAt(this.position);
+    const sound = placed && this.soundOf(placed);
+    if (sound && !sound.ended && !sound.error) {
+      const into = sound.currentTime * CLOCK_HZ - placed.segment.fromSamples;
+      // While the element is still seeking it may tell of where it was.
+      if (!sound.seeking) this.position = Math.max(placed.startSamples, placed.startSamples + into);
+    } else {
+      this.position += (elapsedMs / 1000) * CLOCK_HZ * this.rate;
+    }
+    if (placed && this.position >= placed.endSamples) void this.enterNext(placed);
+    this.onTick(Math.min(this.position, this.lengthSamples));
+    if (this.playing) this.frame = requestAnimationFrame((ms) => this.tick(ms));
+  }
+
+  private async enterNext(done: PlacedSegment): Promise<void> {
+    const next = this.placed[this.placed.indexOf(done) + 1];
+    if (!next) {
+      this.position = this.lengthSamples;
+      this.pause();
+      return;
+    }
+    this.position = next.startSamples;
+    const goesOn =
+      next.segment.take === done.segment.take &&
+      next.segment.fromSamples === done.segment.toSamples &&
+      next.segment.pace === 1;
+    if (!goesOn) await this.startSound();
+  }
+
+  /** Lets only the sound of the segment at the playhead play, from where it belongs. */
+  private async startSound(): Promise<void> {
+    const placed = this.segmentAt(this.position);
+    const sound = placed && this.soundOf(placed);
+    for (const other of this.sounds.values()) if (other !== sound) other.pause();
+    if (!placed || !sound) return;
+    sound.currentTime = (placed.segment.fromSamples + this.position - placed.startSamples) / CLOCK_HZ;
+    sound.playbackRate = this.rate;
+    sound.preservesPitch = true;
+    // A sound that cannot play (none left, or not loaded) leaves the page's clock to lead.
+    if (this.playing) await sound.play().catch(() => {});
+  }
+
+  private segmentAt(samples: number): PlacedSegment | undefined {
+    return this.placed.findLast((one) => one.startSamples <= samples);
+  }
+
+  private soundOf(placed: PlacedSegment): HTMLAudioElement | undefined {
+    if (placed.segment.pace !== 1) return undefined;
+    const { take } = placed.segment;
+    const known = this.sounds.get(take);
+    if (known) return known;
+    const url = this.soundUrl(take);
+    if (!url) return undefined;
+    const sound = new Audio(url);
+    sound.preload = 'auto';
+    this.sounds.set(take, sound);
+    return sound;
+  }
+}

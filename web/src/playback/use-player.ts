@@ -1,0 +1,37 @@
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import type { Programme } from '@kite-trail/core/trail/programme';
+import { onBeforeUnmount, ref, shallowRef } from 'vue';
+import { ProgrammePlayer } from './programme-player';
+
+/** A player that a screen can watch and steer. */
+export function usePlayer() {
+  const player = shallowRef<ProgrammePlayer | null>(null);
+  const samples = ref(0);
+  const playing = ref(false);
+  const rate = ref(1);
+
+  /** Plays this programme from now on. The playhead stays, as far as there is something to play there. */
+  function load(programme: Programme, soundUrl: (take: TakeId) => string | null): void {
+    player.value?.dispose();
+    const fresh = new ProgrammePlayer(programme, soundUrl);
+    fresh.onTick = (now) => (samples.value = now);
+    fresh.onPlaying = (now) => (playing.value = now);
+    fresh.setRate(rate.value);
+    playing.value = false;
+    player.value = fresh;
+    fresh.seek(samples.value);
+  }
+
+  function setRate(now: number): void {
+    rate.value = now;
+    player.value?.setRate(now);
+  }
+
+  const seek = (to: number) => player.value?.seek(to);
+  const toggle = () => (playing.value ? player.value?.pause() : void player.value?.play());
+  const pause = () => player.value?.pause();
+
+  onBeforeUnmount(() => player.value?.dispose());
+
+  return { player, samples, playing, rate, load, seek, toggle, pause, setRate };
+}

@@ -1,0 +1,259 @@
+<script setup lang="ts">
+import type { LessonSummary } from '@kite-trail/core/contract/lesson';
+import { IconLink, IconPlus } from '@tabler/icons-vue';
+import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
+import { computed, onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { clockText, spokenTime } from '../look/time';
+import { api, pictureUrl } from '../server/api';
+import { useSession } from '../stores/session';
+
+const session = useSession();
+const router = useRouter();
+const lessons = ref<LessonSummary[] | null>(null);
+const problem = ref('');
+const making = ref(false);
+const title = ref('');
+const className = ref('');
+
+const classes = computed(() => {
+  const groups = new Map<string, LessonSummary[]>();
+  for (const lesson of lessons.value ?? []) {
+    groups.set(lesson.className, [...(groups.get(lesson.className) ?? []), lesson]);
+  }
+  return [...groups].sort(([a], [b]) => (a === '' ? 1 : b === '' ? -1 : a.localeCompare(b)));
+});
+const classNames = computed(() => classes.value.map(([name]) => name).filter((name) => name !== ''));
+
+onMounted(load);
+
+async function load() {
+  problem.value = '';
+  try {
+    lessons.value = await api.lessons();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+async function make() {
+  problem.value = '';
+  try {
+    const lesson = await api.makeLesson(title.value.trim() || 'New lesson', className.value);
+    await router.push({ name: 'lesson', params: { lessonId: lesson.id } });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+async function signOut() {
+  await session.signOut();
+  await router.replace('/sign-in');
+}
+</script>
+
+<template>
+  <header class="bar">
+    <span class="name"><img src="/kite.svg" alt="" /> Kite Trail</span>
+    <span class="who">{{ session.teacher?.name }}</span>
+    <n-button quaternary @click="signOut">Sign out</n-button>
+  </header>
+  <main class="home">
+    <div class="head">
+      <h1>Lessons</h1>
+      <n-button type="primary" size="large" @click="making = true">
+        <template #icon><icon-plus /></template>
+        New lesson
+      </n-button>
+    </div>
+    <p v-if="problem" class="problem" role="alert">
+      {{ problem }} <n-button text type="primary" @click="load">Try again</n-button>
+    </p>
+
+    <div v-if="!lessons && !problem" class="grid" aria-label="Loading lessons">
+      <n-skeleton v-for="n in 3" :key="n" class="waiting" />
+    </div>
+    <div v-if="lessons?.length === 0" class="empty">
+      <p>No lessons yet.</p>
+      <p>Make one: it opens on a squared page, ready to write on and to record.</p>
+    </div>
+
+    <section v-for="[name, members] in classes" :key="name">
+      <h2>{{ name || 'Without a class' }}</h2>
+      <ul class="grid">
+        <li v-for="lesson in members" :key="lesson.id">
+          <router-link :to="{ name: 'lesson', params: { lessonId: lesson.id } }" class="lesson">
+            <img :src="pictureUrl(lesson)" alt="" class="picture" loading="lazy" />
+            <span class="title">{{ lesson.title }}</span>
+            <span class="facts">
+              <span v-if="lesson.lengthSamples > 0" :aria-label="spokenTime(lesson.lengthSamples)" class="length">
+                {{ clockText(lesson.lengthSamples) }}
+              </span>
+              <span v-else>not recorded yet</span>
+              <span>{{ lesson.pageCount === 1 ? '1 page' : `${lesson.pageCount} pages` }}</span>
+              <span v-if="lesson.shared" class="shared"><icon-link :size="17" /> shared</span>
+            </span>
+          </router-link>
+        </li>
+      </ul>
+    </section>
+  </main>
+
+  <n-modal v-model:show="making" preset="card" title="New lesson" style="max-width: 28rem">
+    <form class="form" @submit.prevent="make">
+      <label>
+        Name
+        <n-input
+          v-model:value="title"
+          placeholder="What do you explain?"
+          :input-props="{ 'aria-label': 'Name' }"
+          autofocus
+        />
+      </label>
+      <label>
+        Class
+        <n-auto-complete
+          v-model:value="className"
+          :options="classNames"
+          :get-show="() => true"
+          placeholder="Who is it for? (may stay empty)"
+          :input-props="{ 'aria-label': 'Class' }"
+        />
+      </label>
+      <n-button type="primary" attr-type="submit" size="large">Make the lesson</n-button>
+    </form>
+  </n-modal>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+  padding: 0.75rem 1.5rem;
+}
+
+.name {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+  margin-right: auto;
+  font-size: 1.2rem;
+  font-weight: 700;
+}
+
+.name img {
+  width: 32px;
+}
+
+.who {
+  color: var(--ink-soft);
+}
+
+.home {
+  max-width: 74rem;
+  padding: 0.5rem 1.5rem 4rem;
+  margin: 0 auto;
+}
+
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+}
+
+h1 {
+  font-size: 2rem;
+}
+
+h2 {
+  margin: 1.75rem 0 0.75rem;
+  font-size: 1.1rem;
+  color: var(--ink-soft);
+}
+
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr));
+  gap: 1.5rem;
+  padding: 0;
+  margin: 0;
+  list-style: none;
+}
+
+.waiting {
+  height: 13rem;
+  border-radius: var(--radius);
+}
+
+.lesson {
+  display: grid;
+  gap: 0.25rem;
+  padding-bottom: 0.75rem;
+  overflow: hidden;
+  color: inherit;
+  text-decoration: none;
+  background: var(--paper);
+  border-radius: 14px;
+  box-shadow: var(--shadow);
+  transition: transform 120ms;
+}
+
+.lesson:hover {
+  transform: translateY(-2px);
+}
+
+.picture {
+  width: 100%;
+  aspect-ratio: 16 / 9;
+  object-fit: cover;
+  object-position: top;
+  background: var(--sail-deep);
+  border-bottom: 1px solid var(--line);
+}
+
+.title {
+  padding: 0.5rem 1rem 0;
+  font-size: 1.1rem;
+  font-weight: 650;
+}
+
+.facts {
+  display: flex;
+  gap: 0.9rem;
+  padding: 0 1rem;
+  color: var(--ink-soft);
+}
+
+.length {
+  font-variant-numeric: tabular-nums;
+  color: var(--ink);
+}
+
+.shared {
+  display: inline-flex;
+  gap: 0.25rem;
+  align-items: center;
+  color: var(--tail);
+}
+
+.empty {
+  padding: 4rem 1rem;
+  text-align: center;
+  color: var(--ink-soft);
+}
+
+.problem {
+  color: var(--kite-deep);
+}
+
+.form {
+  display: grid;
+  gap: 1.1rem;
+}
+
+.form label {
+  display: grid;
+  gap: 0.35rem;
+}
+</style>

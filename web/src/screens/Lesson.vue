@@ -1,0 +1,563 @@
+<script setup lang="ts">
+import type { LessonId, PageId } from '@kite-trail/core/lesson/ids';
+import { trim } from '@kite-trail/core/trail/edit';
+import type { Moment } from '@kite-trail/core/trail/timeline';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconHandStop,
+  IconHelp,
+  IconPlayerPauseFilled,
+  IconPlayerPlayFilled,
+} from '@tabler/icons-vue';
+import { NButton } from 'naive-ui';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { onBeforeRouteLeave } from 'vue-router';
+import { clockText } from '../look/time';
+import Board from '../parts/Board.vue';
+import PageLeaves from '../parts/PageLeaves.vue';
+import PenRoll from '../parts/PenRoll.vue';
+import RecordControls from '../parts/RecordControls.vue';
+import RecordingStatus from '../parts/RecordingStatus.vue';
+import SharePanel from '../parts/SharePanel.vue';
+import ShortcutSheet from '../parts/ShortcutSheet.vue';
+import TrailStrip from '../parts/TrailStrip.vue';
+import { SPEEDS } from '../playback/programme-player';
+import { still } from '../playback/stage';
+import { usePlayer } from '../playback/use-player';
+import { api } from '../server/api';
+import { useDesk } from '../stores/desk';
+import { useLesson } from '../stores/lesson';
+import { usePens } from '../stores/pens';
+import { useRecording } from '../stores/recording';
+import { useWaveform } from '../stores/waveform';
+import { pressed } from './lesson-keys';
+
+const props = defineProps<{ lessonId: LessonId }>();
+
+const STEPS = ['Prepare', 'Record', 'Trim', 'Share'] as const;
+type Step = (typeof STEPS)[number];
+
+const lesson = useLesson();
+const desk = useDesk();
+const pens = usePens();
+const recording = useRecording();
+const waveform = useWaveform();
+const player = usePlayer();
+const step = ref<Step>('Prepare');
+const problem = ref('');
+const sheetOpen = ref(false);
+const title = ref('');
+const ends = ref<{ from: number; to: number } | null>(null);
+
+const isWriting = computed(() => step.value === 'Prepare' || step.value === 'Record');
+const isBusy = computed(() => recording.state !== 'idle');
+const moment = computed<Moment | null>(() => {
+  if (isWriting.value || !lesson.isRecorded) return desk.scene && still(desk.scene);
+  return lesson.timeline?.at(player.samples.value) ?? null;
+});
+const picture = computed(() => ({
+  programme: lesson.programme,
+  trail: lesson.timeline?.trail ?? { lengthSamples: 0, marks: [] },
+  peaks: waveform.peaks,
+}));
+const isTrimmed = computed(() => ends.value !== null && (ends.value.from > 0 || ends.value.to < lesson.lengthSamples));
+const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
+const savedNote = computed(() => {
+  const state = lesson.saveState;
+  if (typeof state === 'object') return state.failed;
+  return {
+    saved: 'Saved',
+    saving: 'Saving…',
+    'waiting-for-network': 'Not saved yet: waiting for the network',
+    'waiting-for-sign-in': 'Not saved yet: sign in again',
+  }[state];
+});
+
+onMounted(async () => {
+  try {
+    await lesson.open(props.lessonId);
+    title.value = lesson.document!.title;
+    step.value = lesson.isRecorded ? 'Trim' : 'Prepare';
+    await recording.recover(props.lessonId);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+});
+onBeforeUnmount(() => void lesson.save().then(lesson.close));
+onBeforeRouteLeave(() => !recording.isOn || window.confirm('A recording is going on. Stop it before you leave?'));
+
+watch(
+  () => lesson.programme,
+  (programme) => {
+    player.load(programme, lesson.soundUrl);
+    ends.value = { from: 0, to: lesson.lengthSamples };
+  },
+);
+// A take that has just ended is there to be heard from its beginning.
+watch(
+  () => recording.state,
+  (now, before) => {
+    if (now === 'counting') {
+      player.pause();
+      step.value = 'Record';
+    }
+    if (before === 'ending' && now === 'idle' && lesson.isRecorded) {
+      step.value = 'Trim';
+      player.seek(0);
+    }
+  },
+);
+watch(step, () => player.pause());
+
+async function rename() {
+  const { document } = lesson;
+  if (!document || title.value.trim() === document.title) return;
+  try {
+    await api.rename(document.id, title.value, document.className);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+async function attempt(work: () => Promise<void>) {
+  problem.value = '';
+  try {
+    await work();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+const applyTrim = () =>
+  attempt(async () => {
+    const { from, to } = ends.value!;
+    await lesson.edit(trim(lesson.programme, from, to));
+    player.seek(0);
+  });
+
+function turnTo(page: PageId) {
+  if (isWriting.value) return desk.turnTo(page);
+  const turned = lesson.timeline?.trail.marks.find((mark) => mark.kind === 'turn' && mark.page === page);
+  if (turned) player.seek(turned.atSamples);
+}
+
+function turnBy(by: -1 | 1) {
+  const { pages, shown } = desk.scene!;
+  const next = pages[pages.findIndex((state) => state.page.id === shown) + by];
+  if (next) desk.turnTo(next.page.id);
+}
+
+function onKey(event: KeyboardEvent) {
+  const action = pressed(event);
+  if (!action) return;
+  event.preventDefault();
+  switch (action) {
+    case 'play':
+      if (recording.state === 'recording') void recording.pause();
+      else if (recording.state === 'paused') recording.resume();
+      else if (!isWriting.value) player.toggle();
+      return;
+    case 'record':
+      return void (recording.isOn ? recording.stop() : recording.start());
+    case 'undo':
+      return isWriting.value ? desk.undo() : void (lesson.document?.canUndoEdit && attempt(() => lesson.stepEdits(-1)));
+    case 'redo':
+      return isWriting.value ? desk.redo() : void (lesson.document?.canRedoEdit && attempt(() => lesson.stepEdits(1)));
+    case 'next-page':
+      return isWriting.value ? turnBy(1) : undefined;
+    case 'previous-page':
+      return isWriting.value ? turnBy(-1) : undefined;
+    case 'pen':
+    case 'highlighter':
+    case 'eraser':
+      pens.held = action;
+      return;
+    case 'shortcuts':
+      sheetOpen.value = true;
+  }
+}
+window.addEventListener('keydown', onKey);
+onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
+</script>
+
+<template>
+  <div
+    v-if="lesson.document && desk.scene && moment"
+    class="lesson"
+    :class="[step.toLowerCase(), { left: pens.hand === 'left' }]"
+  >
+    <header class="head">
+      <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
+      <input v-model="title" class="title" aria-label="Lesson name" maxlength="120" @change="rename" />
+      <nav class="steps" aria-label="Steps">
+        <button
+          v-for="one in STEPS"
+          :key="one"
+          class="step"
+          :aria-current="step === one ? 'step' : undefined"
+          :disabled="isBusy && one !== 'Record'"
+          @click="step = one"
+        >
+          {{ one }}
+        </button>
+      </nav>
+      <span class="saved" role="status">{{ savedNote }}</span>
+      <button
+        class="plain"
+        aria-label="Swap sides for the other hand"
+        @click="pens.hand = pens.hand === 'left' ? 'right' : 'left'"
+      >
+        <icon-hand-stop :size="24" stroke="1.75" />
+      </button>
+      <button class="plain" aria-label="Keyboard shortcuts" @click="sheetOpen = true">
+        <icon-help :size="24" stroke="1.75" />
+      </button>
+    </header>
+
+    <section class="trail" :class="{ slim: recording.isOn || !lesson.isRecorded }" aria-label="Trail">
+      <recording-status v-if="recording.isOn || recording.state === 'ending'" />
+      <p v-else-if="!lesson.isRecorded" class="untold">
+        {{ step === 'Prepare' ? 'Prepare the pages, then record.' : 'What you record appears here.' }}
+      </p>
+      <template v-else>
+        <button
+          class="play"
+          :aria-label="player.playing.value ? 'Pause' : 'Play'"
+          @click="(isWriting ? (step = 'Trim') : undefined, player.toggle())"
+        >
+          <icon-player-pause-filled v-if="player.playing.value" :size="26" />
+          <icon-player-play-filled v-else :size="26" />
+        </button>
+        <span class="clock"
+          >{{ clockText(player.samples.value) }} <span class="of">/ {{ clockText(lesson.lengthSamples) }}</span></span
+        >
+        <trail-strip
+          class="strip"
+          :picture="picture"
+          :playhead="player.samples.value"
+          :trim="step === 'Trim' ? ends : null"
+          @seek="player.seek"
+          @trim="ends = $event"
+        />
+        <label class="speed">
+          <span class="visually-hidden">Speed</span>
+          <select
+            :value="player.rate.value"
+            @change="player.setRate(Number(($event.target as HTMLSelectElement).value))"
+          >
+            <option v-for="speed in SPEEDS" :key="speed" :value="speed">{{ speed }} ×</option>
+          </select>
+        </label>
+      </template>
+    </section>
+
+    <div v-if="step === 'Trim' && lesson.isRecorded && !isBusy" class="edits" role="group" aria-label="Trim">
+      <span v-if="isTrimmed && ends"
+        >Keeps {{ clockText(ends.from) }} to {{ clockText(ends.to) }}. What was written before stays on the page.</span
+      >
+      <span v-else>Drag the straw handles to trim the start or the end.</span>
+      <n-button type="primary" :disabled="!isTrimmed" @click="applyTrim">Trim</n-button>
+      <n-button
+        :disabled="!lesson.document.canUndoEdit"
+        aria-label="Undo edit"
+        @click="attempt(() => lesson.stepEdits(-1))"
+      >
+        <icon-arrow-back-up :size="22" />
+      </n-button>
+      <n-button
+        :disabled="!lesson.document.canRedoEdit"
+        aria-label="Redo edit"
+        @click="attempt(() => lesson.stepEdits(1))"
+      >
+        <icon-arrow-forward-up :size="22" />
+      </n-button>
+    </div>
+
+    <p v-if="problem || recording.problem" class="notice bad" role="alert">{{ problem || recording.problem }}</p>
+    <p v-else-if="recording.found" class="notice" role="status">{{ recording.found }}</p>
+    <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
+      A recording that broke off elsewhere is on the server.
+      <n-button text type="primary" @click="attempt(() => recording.keepAbandoned(take.id))">Keep it</n-button>
+    </p>
+
+    <div class="work">
+      <aside class="column" aria-label="Tools">
+        <record-controls v-if="step === 'Record' || step === 'Prepare'" />
+        <pen-roll v-if="isWriting" />
+        <page-leaves :scene="moment.scene" :can-add="isWriting" @turn="turnTo" @add="lesson.addPage" />
+      </aside>
+      <div class="board">
+        <board
+          :moment="moment"
+          :writable="isWriting && recording.state !== 'counting' && recording.state !== 'ending'"
+        />
+        <div v-if="recording.state === 'counting'" class="countdown" role="status">
+          {{ recording.countdown || '…' }}
+        </div>
+      </div>
+      <share-panel v-if="step === 'Share'" class="panel" />
+    </div>
+    <shortcut-sheet v-model:open="sheetOpen" />
+  </div>
+  <main v-else class="wait">
+    <template v-if="problem">
+      <p role="alert">{{ problem }}</p>
+      <router-link to="/">All lessons</router-link>
+    </template>
+    <p v-else>Opening…</p>
+  </main>
+</template>
+
+<style scoped>
+.lesson {
+  display: flex;
+  flex-direction: column;
+  height: 100dvh;
+  overflow: hidden;
+}
+
+.head {
+  display: flex;
+  gap: 0.75rem;
+  align-items: center;
+  padding: 0.5rem 1rem;
+}
+
+.home img {
+  display: block;
+  width: 34px;
+}
+
+.title {
+  flex: 1 1 8rem;
+  min-width: 4rem;
+  padding: 0.4rem 0.6rem;
+  font: inherit;
+  font-size: 1.15rem;
+  font-weight: 650;
+  color: inherit;
+  text-overflow: ellipsis;
+  background: transparent;
+  border: 1px solid transparent;
+  border-radius: 8px;
+}
+
+.title:hover,
+.title:focus {
+  background: var(--paper);
+  border-color: var(--line);
+}
+
+.steps {
+  display: flex;
+  gap: 4px;
+}
+
+.step {
+  min-height: 44px;
+  padding: 0 1rem;
+  font-weight: 600;
+  color: var(--ink-soft);
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-bottom: 3px solid transparent;
+}
+
+.step:hover:not(:disabled) {
+  color: var(--ink);
+}
+
+.step[aria-current] {
+  color: var(--ink);
+  border-bottom-color: var(--straw);
+}
+
+.step:disabled {
+  opacity: 0.4;
+  cursor: default;
+}
+
+.saved {
+  min-width: 5rem;
+  text-align: right;
+  color: var(--ink-soft);
+}
+
+.plain {
+  display: grid;
+  place-items: center;
+  width: 44px;
+  height: 44px;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-radius: var(--radius);
+}
+
+.plain:hover {
+  background: var(--sail-deep);
+}
+
+.trail {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+  height: 84px;
+  padding: 0.6rem 1rem;
+  background: var(--paper);
+  border-block: 1px solid var(--line);
+}
+
+.trail.slim {
+  height: 58px;
+}
+
+.trail.slim > * {
+  flex: 1;
+}
+
+.untold {
+  margin: 0;
+  color: var(--ink-soft);
+}
+
+.play {
+  display: grid;
+  flex: none;
+  place-items: center;
+  width: 56px;
+  height: 56px;
+  color: #fff;
+  cursor: pointer;
+  background: var(--tail);
+  border: 0;
+  border-radius: 50%;
+}
+
+.clock {
+  min-width: 6.2rem;
+  font-variant-numeric: tabular-nums;
+  font-weight: 650;
+}
+
+.of {
+  font-weight: 400;
+  color: var(--ink-soft);
+}
+
+.strip {
+  flex: 1;
+  margin: 0 12px;
+}
+
+.speed select {
+  min-height: 44px;
+  padding: 0 0.5rem;
+  font: inherit;
+  color: inherit;
+  background: transparent;
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+}
+
+.edits {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+  justify-content: flex-end;
+  padding: 0.5rem 1rem 0;
+}
+
+.edits span:first-child {
+  margin-right: 0.5rem;
+  color: var(--ink-soft);
+}
+
+.notice {
+  padding: 0.6rem 1rem;
+  margin: 0.5rem 1rem 0;
+  background: var(--straw-pale);
+  border-radius: var(--radius);
+}
+
+.notice.bad {
+  color: #7c2410;
+  background: #fbe3dc;
+}
+
+.work {
+  display: flex;
+  flex: 1;
+  gap: 1rem;
+  min-height: 0;
+  padding: 0.9rem 1rem;
+}
+
+.left .work {
+  flex-direction: row-reverse;
+}
+
+.column {
+  display: flex;
+  flex: 0 0 148px;
+  flex-direction: column;
+  gap: 0.9rem;
+  min-height: 0;
+}
+
+.board {
+  position: relative;
+  flex: 1;
+  min-width: 0;
+}
+
+.panel {
+  flex: 0 0 320px;
+  overflow-y: auto;
+}
+
+.countdown {
+  position: absolute;
+  inset: 0;
+  display: grid;
+  place-items: center;
+  font-size: 9rem;
+  font-weight: 700;
+  color: var(--kite);
+  background: rgb(250 246 236 / 65%);
+}
+
+.wait {
+  padding: 20vh 1rem;
+  text-align: center;
+}
+
+@media (max-width: 900px) {
+  .saved {
+    display: none;
+  }
+
+  .step {
+    padding: 0 0.5rem;
+  }
+
+  .share .work {
+    flex-direction: column;
+    overflow-y: auto;
+  }
+
+  .share .column {
+    display: none;
+  }
+
+  .share .board {
+    flex: 0 0 40vh;
+  }
+
+  .panel {
+    flex: none;
+  }
+}
+</style>

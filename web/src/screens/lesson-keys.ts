@@ -1,0 +1,39 @@
+/** What keys do on the lesson's screen; the sheet behind `?` lists the same. */
+export const LESSON_KEYS = [
+  { action: 'record', keys: 'R', does: 'Record, and stop' },
+  { action: 'play', keys: 'Space', does: 'Play or pause; while recording, pause or resume' },
+  { action: 'next-page', keys: 'Page down', does: 'Next page' },
+  { action: 'previous-page', keys: 'Page up', does: 'Page before' },
+  { action: 'pen', keys: 'P', does: 'Pen' },
+  { action: 'highlighter', keys: 'H', does: 'Highlighter' },
+  { action: 'eraser', keys: 'E', does: 'Eraser' },
+  { action: 'undo', keys: 'Ctrl Z', does: 'Undo' },
+  { action: 'redo', keys: 'Ctrl Shift Z', does: 'Redo' },
+  { action: 'shortcuts', keys: '?', does: 'This sheet' },
+] as const;
+
+export type LessonAction = (typeof LESSON_KEYS)[number]['action'];
+
+const PLAIN: Record<string, LessonAction> = {
+  r: 'record',
+  ' ': 'play',
+  PageDown: 'next-page',
+  PageUp: 'previous-page',
+  p: 'pen',
+  h: 'highlighter',
+  e: 'eraser',
+  '?': 'shortcuts',
+};
+
+/** The action a key asks for, unless somebody is typing or the key belongs to what has the focus. */
+export function pressed(event: KeyboardEvent): LessonAction | null {
+  const target = event.target as HTMLElement;
+  if (target.closest('input, textarea, select, [role="dialog"]')) return null;
+  if (event.key === ' ' && target.closest('button, a')) return null;
+  if (target.getAttribute('role') === 'slider' && event.key.startsWith('Page')) return null;
+  if (event.ctrlKey || event.metaKey) {
+    if (event.key.toLowerCase() !== 'z') return null;
+    return event.shiftKey ? 'redo' : 'undo';
+  }
+  return event.altKey ? null : (PLAIN[event.key.length === 1 ? event.key.toLowerCase() : event.key] ?? null);
+}

@@ -1,0 +1,95 @@
+import { session, type Session } from '@kite-trail/core/contract/account';
+import { lesson, lessonSummary, type LessonDocument, type LessonSummary } from '@kite-trail/core/contract/lesson';
+import { problem } from '@kite-trail/core/contract/watch';
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { Programme } from '@kite-trail/core/trail/programme';
+import { z } from 'zod';
+
+/** The server refused, with a message for the teacher. */
+export class Refused extends Error {
+  override readonly name = 'Refused';
+
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached at all. */
+export class Unreachable extends Error {
+  override readonly name = 'Unreachable';
+
+  constructor() {
+    super('The server cannot be reached. Your work is kept on this device and goes on when the network is back.');
+  }
+}
+
+async function call(method: string, path: string, body?: unknown): Promise<Response> {
+  const binary = body instanceof Uint8Array || body instanceof Blob;
+  const headers: Record<string, string> = { 'x-kite-trail': '1' };
+  if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers,
+      body: body === undefined ? undefined : binary ? (body as Blob) : JSON.stringify(body),
+    });
+  } catch {
+    throw new Unreachable();
+  }
+  if (response.ok) return response;
+  if (response.status >= 502 && response.status <= 504) throw new Unreachable();
+  const told = problem.safeParse(await response.json().catch(() => null));
+  throw new Refused(
+    response.status,
+    told.data?.code ?? 'server',
+    told.data?.message ?? 'The server could not do this. Try again.',
+  );
+}
+
+const readLesson = async (response: Promise<Response>): Promise<LessonDocument> =>
+  lesson.parse(await (await response).json());
+const readSession = async (response: Promise<Response>): Promise<Session> =>
+  session.parse(await (await response).json());
+const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (await response).arrayBuffer());
+
+/** The server as the teacher's pages know it. Every call throws `Refused` or `Unreachable`. */
+export const api = {
+  session: () => readSession(call('GET', '/session')),
+  signIn: (credentials: { email: string; password: string }) => readSession(call('POST', '/session', credentials)),
+  addFirstTeacher: (account: { name: string; email: string; password: string }) =>
+    readSession(call('POST', '/first-teacher', account)),
+  signOut: () => call('DELETE', '/session'),
+
+  lessons: async (): Promise<LessonSummary[]> =>
+    z.array(lessonSummary).parse(await (await call('GET', '/lessons')).json()),
+  makeLesson: (title: string, className: string) => readLesson(call('POST', '/lessons', { title, className })),
+  lesson: (id: LessonId) => readLesson(call('GET', `/lessons/${id}`)),
+  rename: (id: LessonId, title: string, className: string) => call('PUT', `/lessons/${id}/name`, { title, className }),
+  savePages: async (id: LessonId, save: Pick<LessonDocument, 'revision' | 'pages' | 'between'>): Promise<number> =>
+    z.object({ revision: z.number() }).parse(await (await call('PUT', `/lessons/${id}/pages`, save)).json()).revision,
+
+  beginTake: (lessonId: LessonId, id: TakeId, hasSound: boolean) =>
+    call('POST', `/lessons/${lessonId}/takes`, { id, hasSound }),
+  keptParts: async (take: TakeId): Promise<number[]> =>
+    z.object({ parts: z.array(z.number()) }).parse(await (await call('GET', `/takes/${take}/parts`)).json()).parts,
+  keepPart: (take: TakeId, n: number, bytes: Uint8Array) => call('PUT', `/takes/${take}/parts/${n}`, bytes),
+  endTake: (take: TakeId, end: { parts: number; recover: boolean }) =>
+    readLesson(call('POST', `/takes/${take}/end`, end)),
+  takeMarks: (take: TakeId) => bytesOf(call('GET', `/takes/${take}/marks`)),
+
+  edit: (id: LessonId, programme: Programme) => readLesson(call('PUT', `/lessons/${id}/programme`, { programme })),
+  undoEdit: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/programme/undo`)),
+  redoEdit: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/programme/redo`)),
+  publish: (id: LessonId, programmeN: number, sound: Blob | null) =>
+    readLesson(call('POST', `/lessons/${id}/publications/${programmeN}`, sound ?? undefined)),
+  withdraw: (id: LessonId) => readLesson(call('DELETE', `/lessons/${id}/link`)),
+};
+
+export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
+export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
+export const watchUrl = (token: string): string => `${location.origin}/w/${token}`;

@@ -1,0 +1,38 @@
+import type { Session } from '@kite-trail/core/contract/account';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import { api } from '../server/api';
+
+/** Who is signed in. */
+export const useSession = defineStore('session', () => {
+  const session = shallowRef<Session | null>(null);
+  const unreachable = ref(false);
+
+  const known = computed(() => session.value !== null);
+  const teacher = computed(() => session.value?.teacher ?? null);
+  const needsFirstTeacher = computed(() => session.value?.needsFirstTeacher ?? false);
+
+  async function load(): Promise<void> {
+    try {
+      session.value = await api.session();
+      unreachable.value = false;
+    } catch {
+      unreachable.value = true;
+    }
+  }
+
+  async function signIn(credentials: { email: string; password: string }): Promise<void> {
+    session.value = await api.signIn(credentials);
+  }
+
+  async function addFirstTeacher(account: { name: string; email: string; password: string }): Promise<void> {
+    session.value = await api.addFirstTeacher(account);
+  }
+
+  async function signOut(): Promise<void> {
+    await api.signOut();
+    session.value = { needsFirstTeacher: false, teacher: null };
+  }
+
+  return { known, teacher, needsFirstTeacher, unreachable, load, signIn, addFirstTeacher, signOut };
+});

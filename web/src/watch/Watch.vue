@@ -1,0 +1,284 @@
+<script setup lang="ts">
+import type { PageId } from '@kite-trail/core/lesson/ids';
+import { secondsToSamples } from '@kite-trail/core/trail/clock';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { clockText, spokenTime } from '../look/time';
+import { useResizeObserver } from '../parts/resize-observer';
+import { SPEEDS } from '../playback/programme-player';
+import { Stage } from '../playback/stage';
+import { usePlayer } from '../playback/use-player';
+import { loadWatched, type Watched } from './load';
+
+/** The student's page: the explanation as large as it can be, and big plain controls. */
+const props = defineProps<{ token: string }>();
+
+const BACK_SECONDS = 10;
+
+const watched = shallowRef<Watched | null>(null);
+const problem = ref('');
+const frame = ref<HTMLElement>();
+const canvas = ref<HTMLCanvasElement>();
+const player = usePlayer();
+let stage: Stage | null = null;
+
+const length = computed(() => watched.value?.timeline.lengthSamples ?? 0);
+const pages = computed(() => watched.value?.timeline.end.pages.map((state) => state.page.id) ?? []);
+const moment = computed(() => watched.value?.timeline.at(player.samples.value) ?? null);
+const shownNumber = computed(() => pages.value.indexOf(moment.value?.scene.shown as PageId) + 1);
+/** When each page is first turned to. */
+const turns = computed(() => {
+  const found = new Map<PageId, number>();
+  for (const mark of watched.value?.timeline.trail.marks ?? []) {
+    if (mark.kind === 'turn' && !found.has(mark.page)) found.set(mark.page, mark.atSamples);
+  }
+  return found;
+});
+
+onMounted(load);
+useResizeObserver(frame, fit);
+watch(moment, (now) => now && stage?.show(now), { flush: 'sync' });
+
+async function load() {
+  problem.value = '';
+  try {
+    watched.value = await loadWatched(props.token);
+    document.title = watched.value.title;
+    player.load(watched.value.programme, watched.value.soundUrl);
+    requestAnimationFrame(fit);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+function fit() {
+  if (!canvas.value || !frame.value || !moment.value) return;
+  stage ??= new Stage(canvas.value);
+  const size = stage.fit(moment.value, { width: frame.value.clientWidth, height: frame.value.clientHeight });
+  canvas.value.style.width = `${size.width}px`;
+  canvas.value.style.height = `${size.height}px`;
+}
+
+function skip(seconds: number) {
+  player.seek(player.samples.value + secondsToSamples(seconds));
+}
+
+function toPage(number: number) {
+  const at = turns.value.get(pages.value[number - 1]);
+  if (at !== undefined) player.seek(at);
+}
+
+function nextSpeed() {
+  const at = SPEEDS.findIndex((speed) => speed === player.rate.value);
+  player.setRate(SPEEDS[(at + 1) % SPEEDS.length]);
+}
+
+function onKey(event: KeyboardEvent) {
+  const target = event.target as HTMLElement;
+  if (target.closest('select')) return;
+  const onControl = target.closest('button, input') !== null;
+  if (event.key === ' ' && !onControl) player.toggle();
+  else if (event.key === 'ArrowLeft' && !target.closest('input')) skip(-BACK_SECONDS);
+  else if (event.key === 'ArrowRight' && !target.closest('input')) skip(BACK_SECONDS);
+  else return;
+  event.preventDefault();
+}
+</script>
+
+<template>
+  <main v-if="problem" class="sorry">
+    <img src="/kite.svg" alt="" />
+    <p role="alert">{{ problem }}</p>
+    <button class="again" @click="load">Try again</button>
+  </main>
+  <main v-else class="watch" @keydown="onKey">
+    <h1>{{ watched?.title ?? 'Opening…' }}</h1>
+    <div ref="frame" class="frame" @click="player.toggle()">
+      <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
+    </div>
+    <div v-if="watched" class="controls">
+      <input
+        class="along"
+        type="range"
+        min="0"
+        :max="length"
+        :step="secondsToSamples(0.1)"
+        :value="player.samples.value"
+        aria-label="Where to play"
+        :aria-valuetext="spokenTime(player.samples.value)"
+        :style="{ '--done': `${(player.samples.value / Math.max(1, length)) * 100}%` }"
+        @input="player.seek(Number(($event.target as HTMLInputElement).value))"
+      />
+      <div class="row">
+        <button class="play" :aria-label="player.playing.value ? 'Pause' : 'Play'" @click="player.toggle()">
+          <svg viewBox="0 0 24 24" aria-hidden="true">
+            <path :d="player.playing.value ? 'M6 4h4v16H6zM14 4h4v16h-4z' : 'M6 3.5v17l15-8.5z'" />
+          </svg>
+        </button>
+        <button class="plain" @click="skip(-BACK_SECONDS)">{{ BACK_SECONDS }} s back</button>
+        <span class="clock">{{ clockText(player.samples.value) }} / {{ clockText(length) }}</span>
+        <span class="grow"></span>
+        <label v-if="pages.length > 1" class="page">
+          Page
+          <select :value="shownNumber" @change="toPage(Number(($event.target as HTMLSelectElement).value))">
+            <option v-for="n in pages.length" :key="n" :value="n">{{ n }}</option>
+          </select>
+        </label>
+        <button class="plain" :aria-label="`Speed ${player.rate.value} times`" @click="nextSpeed">
+          {{ player.rate.value }} ×
+        </button>
+      </div>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.watch {
+  display: flex;
+  flex-direction: column;
+  height: 100dvh;
+  padding: 0 0.75rem;
+}
+
+h1 {
+  margin: 0.6rem 0.25rem;
+  overflow: hidden;
+  font-size: 1.15rem;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.frame {
+  display: grid;
+  flex: 1;
+  place-items: center;
+  min-height: 0;
+  overflow: hidden;
+}
+
+canvas {
+  border-radius: 4px;
+  box-shadow: var(--shadow);
+}
+
+.controls {
+  width: 100%;
+  max-width: 72rem;
+  padding: 0.5rem 0 0.9rem;
+  margin: 0 auto;
+}
+
+.along {
+  width: 100%;
+  height: 36px;
+  margin: 0;
+  appearance: none;
+  cursor: pointer;
+  background: transparent;
+}
+
+.along::-webkit-slider-runnable-track {
+  height: 8px;
+  background: linear-gradient(to right, var(--tail) var(--done), #d8ccb4 var(--done));
+  border-radius: 4px;
+}
+
+.along::-moz-range-track {
+  height: 8px;
+  background: linear-gradient(to right, var(--tail) var(--done), #d8ccb4 var(--done));
+  border-radius: 4px;
+}
+
+.along::-webkit-slider-thumb {
+  width: 26px;
+  height: 26px;
+  margin-top: -9px;
+  appearance: none;
+  background: var(--tail);
+  border: 3px solid var(--paper);
+  border-radius: 50%;
+}
+
+.row {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+}
+
+.play {
+  display: grid;
+  flex: none;
+  place-items: center;
+  width: 60px;
+  height: 60px;
+  cursor: pointer;
+  background: var(--tail);
+  border: 0;
+  border-radius: 50%;
+}
+
+.play svg {
+  width: 28px;
+  fill: #fff;
+}
+
+.plain,
+.page select {
+  min-width: 52px;
+  min-height: 48px;
+  padding: 0 0.8rem;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+}
+
+.clock {
+  font-variant-numeric: tabular-nums;
+}
+
+.grow {
+  flex: 1;
+}
+
+.sorry {
+  max-width: 28rem;
+  padding: 22vh 1.5rem;
+  margin: 0 auto;
+  font-size: 1.15rem;
+  text-align: center;
+}
+
+.sorry img {
+  width: 72px;
+}
+
+.again {
+  min-height: 48px;
+  padding: 0 1.5rem;
+  cursor: pointer;
+  background: var(--paper);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+}
+
+@media (max-width: 560px) {
+  .watch {
+    padding: 0 0.4rem;
+  }
+
+  .row {
+    flex-wrap: wrap;
+    gap: 0.4rem;
+  }
+
+  .page {
+    font-size: 0;
+  }
+
+  .page select {
+    font-size: 1rem;
+  }
+}
+</style>

@@ -1,0 +1,190 @@
+import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import { isEmptyRect } from '@kite-trail/core/lesson/rect';
+import { shownPage } from '@kite-trail/core/lesson/scene';
+import { evenRect, I420Picture } from '@kite-trail/core/paint/i420';
+import { pagePixels, paintPage, type PixelRect } from '@kite-trail/core/paint/painter';
+import { fitPage } from '@kite-trail/core/paint/surface';
+import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
+import { differenceBetween } from '@kite-trail/core/trail/difference';
+import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
+import {
+  EncodedAudioPacketSource,
+  EncodedPacket,
+  Mp4OutputFormat,
+  Output,
+  Quality,
+  StreamTarget,
+  VideoSample,
+  VideoSampleSource,
+} from 'mediabunny';
+import { Allowance } from './allowance';
+import type { EncodedSound } from './export-sound.worker';
+
+export interface ExportTask {
+  payload: Uint8Array;
+  /** Where the file is put, in the browser's own private folder on this device. */
+  fileName: string;
+  /** Brings the encoded sound, or `null` where nobody speaks. */
+  sound: MessagePort | null;
+}
+
+export type ExportReport =
+  | { kind: 'progress'; done: number }
+  | { kind: 'finished'; framesEncoded: number }
+  | { kind: 'failed'; message: string };
+
+const SIZE = { widthPx: 1280, heightPx: 720 };
+const FRAMES_PER_SECOND = 30;
+const BITS_PER_SECOND = 2_500_000;
+const KEY_FRAME_SECONDS = 5;
+const SURROUND = '#1f2a44';
+/** AAC-LC packs 1024 samples into a packet (ISO/IEC 14496-3). */
+const AAC_PACKET_SAMPLES = 1024;
+
+const report = (message: ExportReport) => postMessage(message);
+
+onmessage = async ({ data }: MessageEvent<ExportTask>) => {
+  try {
+    report({ kind: 'finished', framesEncoded: await exportVideo(data) });
+  } catch (error) {
+    report({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
+  }
+};
+
+async function exportVideo({ payload, fileName, sound }: ExportTask): Promise<number> {
+  const timeline = timelineOf(decodePayload(payload));
+  const frames = timeline.changedFrames(FRAMES_PER_SECOND);
+  const file = await openFile(fileName);
+  const output = new Output({
+    // Space for the index is kept at the start, so players can begin before they have all.
+    format: new Mp4OutputFormat({ fastStart: 'reserve' }),
+    target: new StreamTarget(
+      new WritableStream({ write: ({ data, position }) => void file.write(data, { at: position }) }),
+    ),
+  });
+  const pictures = new VideoSampleSource({
+    codec: 'avc',
+    quality: new Quality({ bitrate: BITS_PER_SECOND }),
+    keyFrameInterval: KEY_FRAME_SECONDS,
+    latencyMode: 'quality',
+  });
+  output.addVideoTrack(pictures, { maximumPacketCount: frames.length });
+  const voice = sound && new SoundTrack(sound);
+  if (voice) {
+    const packets = Math.ceil(timeline.lengthSamples / AAC_PACKET_SAMPLES) + 8;
+    output.addAudioTrack(voice.source, { maximumPacketCount: packets });
+  }
+  await output.start();
+  await Promise.all([encodeFrames(timeline, frames, pictures, voice), voice?.done]);
+  await output.finalize();
+  file.flush();
+  file.close();
+  return frames.length;
+}
+
+async function openFile(name: string): Promise<FileSystemSyncAccessHandle> {
+  const folder = await navigator.storage.getDirectory();
+  const handle = await folder.getFileHandle(name, { create: true });
+  const file = await handle.createSyncAccessHandle();
+  file.truncate(0);
+  return file;
+}
+
+/** Paints and encodes each frame in which something changed; it is shown until the next one. */
+async function encodeFrames(
+  timeline: Timeline,
+  frames: readonly number[],
+  pictures: VideoSampleSource,
+  voice: SoundTrack | null,
+): Promise<void> {
+  const camera = new Camera();
+  for (const [i, frame] of frames.entries()) {
+    const seconds = frame / FRAMES_PER_SECOND;
+    await voice?.ahead.reach(seconds);
+    camera.take(timeline.at(Math.round(seconds * CLOCK_HZ)));
+    const untilSeconds =
+      i + 1 < frames.length ? frames[i + 1] / FRAMES_PER_SECOND : samplesToSeconds(timeline.lengthSamples);
+    const sample = new VideoSample(camera.picture.bytes, {
+      format: 'I420',
+      codedWidth: SIZE.widthPx,
+      codedHeight: SIZE.heightPx,
+      timestamp: seconds,
+      duration: Math.max(1 / FRAMES_PER_SECOND, untilSeconds - seconds),
+      colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
+    });
+    await pictures.add(sample);
+    sample.close();
+    voice?.pictureAt(untilSeconds);
+    if (i % 10 === 0) report({ kind: 'progress', done: frame / (frames[frames.length - 1] + 1) });
+  }
+  pictures.close();
+}
+
+/** Keeps the picture of the moment last taken, and converts only what differs in the next one. */
+class Camera {
+  readonly picture = new I420Picture(SIZE.widthPx, SIZE.heightPx);
+  private readonly surface: OffscreenCanvasRenderingContext2D;
+  private last: Moment | null = null;
+
+  constructor() {
+    const canvas = new OffscreenCanvas(SIZE.widthPx, SIZE.heightPx);
+    this.surface = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+  }
+
+  take(moment: Moment): void {
+    const difference = this.last ? differenceBetween(this.last, moment) : 'whole';
+    this.last = moment;
+    const state = shownPage(moment.scene);
+    const placement = fitPage(state.page, SIZE);
+    if (difference === 'whole') {
+      this.surface.setTransform(1, 0, 0, 1, 0, 0);
+      this.surface.fillStyle = SURROUND;
+      this.surface.fillRect(0, 0, SIZE.widthPx, SIZE.heightPx);
+      paintPage(this.surface, state, placement, moment.growing);
+      this.read({ x: 0, y: 0, width: SIZE.widthPx, height: SIZE.heightPx });
+    } else if (!isEmptyRect(difference)) {
+      paintPage(this.surface, state, placement, moment.growing, difference);
+      this.read(evenRect(pagePixels(state.page, placement, difference), SIZE));
+    }
+  }
+
+  private read(rect: PixelRect): void {
+    if (rect.width <= 0 || rect.height <= 0) return;
+    this.picture.put(this.surface.getImageData(rect.x, rect.y, rect.width, rect.height).data, rect);
+  }
+}
+
+/** The sound as it comes from its own worker, never far ahead of the pictures nor far behind. */
+class SoundTrack {
+  readonly source = new EncodedAudioPacketSource('aac');
+  /** Holds the pictures back while the sound lags behind. */
+  readonly ahead = new Allowance();
+  readonly done: Promise<void>;
+
+  constructor(private readonly port: MessagePort) {
+    this.done = new Promise((resolve, reject) => {
+      let adding = Promise.resolve();
+      port.onmessage = ({ data }: MessageEvent<EncodedSound>) => {
+        adding = adding.then(() => this.add(data, resolve)).catch(reject);
+      };
+    });
+  }
+
+  pictureAt(seconds: number): void {
+    this.port.postMessage(seconds);
+  }
+
+  private async add(message: EncodedSound, end: () => void): Promise<void> {
+    if (message === 'end') {
+      this.source.close();
+      this.ahead.moveTo(Infinity);
+      end();
+    } else if ('failed' in message) {
+      throw new Error(message.failed);
+    } else {
+      const { data, timestamp, duration, meta } = message;
+      await this.source.add(new EncodedPacket(data, 'key', timestamp, duration), meta);
+      this.ahead.moveTo(timestamp + duration);
+    }
+  }
+}

@@ -1,0 +1,83 @@
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import type { TakeSound } from '@kite-trail/core/sound/mix';
+import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
+import { AudioSampleSink, BlobSource, Input, OGG, UrlSource, type InputAudioTrack } from 'mediabunny';
+
+/** Where each take's sound is to be had: an address, which may be an object URL. */
+export type SoundUrls = ReadonlyMap<TakeId, string>;
+
+/** Opens a sound file's first audio track, or `null` where it has none. */
+export async function openSound(url: string): Promise<InputAudioTrack | null> {
+  const source = url.startsWith('blob:') ? new BlobSource(await (await fetch(url)).blob()) : new UrlSource(url);
+  return new Input({ source, formats: [OGG] }).getPrimaryAudioTrack();
+}
+
+/** Decodes a track from a moment on, as mono blocks in a row with the samples at which they begin. */
+export async function* decodeSound(
+  track: InputAudioTrack,
+  fromSamples = 0,
+): AsyncGenerator<{ atSamples: number; samples: Float32Array<ArrayBuffer> }> {
+  for await (const sample of new AudioSampleSink(track).samples(fromSamples / CLOCK_HZ)) {
+    const samples = new Float32Array(sample.numberOfFrames);
+    sample.copyTo(samples, { planeIndex: 0, format: 'f32-planar' });
+    const atSamples = Math.round(sample.timestamp * CLOCK_HZ);
+    sample.close();
+    yield { atSamples, samples };
+  }
+}
+
+/** Reads takes' sounds stretch by stretch; memory holds a few blocks, however long they are. */
+export class TakeSoundReader implements TakeSound {
+  private readonly open = new Map<TakeId, SequentialReader>();
+
+  constructor(private readonly urls: SoundUrls) {}
+
+  async read(take: TakeId, fromSamples: number, toSamples: number): Promise<Float32Array> {
+    let reader = this.open.get(take);
+    if (!reader || reader.position !== fromSamples) {
+      await reader?.close();
+      const url = this.urls.get(take);
+      reader = new SequentialReader(url ? await openSound(url) : null, fromSamples);
+      this.open.set(take, reader);
+    }
+    return reader.read(toSamples);
+  }
+}
+
+class SequentialReader {
+  private readonly blocks: ReturnType<typeof decodeSound> | null;
+  private ahead: { atSamples: number; samples: Float32Array } | null = null;
+  private ended = false;
+
+  constructor(
+    track: InputAudioTrack | null,
+    public position: number,
+  ) {
+    this.blocks = track && decodeSound(track, position);
+  }
+
+  async read(toSamples: number): Promise<Float32Array> {
+    const from = this.position;
+    const out = new Float32Array(toSamples - from);
+    this.position = toSamples;
+    while (this.blocks && !this.ended) {
+      this.ahead ??= (await this.blocks.next()).value ?? null;
+      if (!this.ahead) {
+        this.ended = true;
+        break;
+      }
+      const { atSamples, samples } = this.ahead;
+      if (atSamples >= toSamples) break;
+      const start = Math.max(from, atSamples);
+      const end = Math.min(toSamples, atSamples + samples.length);
+      if (end > start) out.set(samples.subarray(start - atSamples, end - atSamples), start - from);
+      if (atSamples + samples.length > toSamples) break;
+      this.ahead = null;
+    }
+    return out;
+  }
+
+  async close(): Promise<void> {
+    await this.blocks?.return(undefined);
+  }
+}
