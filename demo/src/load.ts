@@ -1,0 +1,36 @@
+import { encodeTakePart } from '@kite-trail/core/formats/take-part';
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { addTeacher, hasTeachers } from '@kite-trail/server/accounts/accounts';
+import type { LessonRow, TakeRow } from '@kite-trail/server/database/rows';
+import { makeLesson } from '@kite-trail/server/lessons/lessons';
+import { beginTake, endTake, keepPart } from '@kite-trail/server/takes/takes';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import { recordedTake } from './record';
+import { SCRIPTS } from './teaching/all';
+import { preparedPages, type Script } from './teaching/script';
+
+/** Who teaches at the demo's boat school. */
+export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.example', password: 'follow-the-tide' };
+
+/** Loads the demo's teacher and lessons into an empty database. @returns false when somebody is there already */
+export async function loadDemo(db: Knex): Promise<boolean> {
+  if (await hasTeachers(db)) return false;
+  const teacher = await addTeacher(db, DEMO_TEACHER);
+  for (const script of SCRIPTS) {
+    const lesson = await makeLesson(db, teacher.id, script, preparedPages(script));
+    if (script.beats.length > 0) await record(db, lesson, script);
+  }
+  return true;
+}
+
+/** Hands a take over just as a recording browser does. */
+async function record(db: Knex, lesson: LessonRow, script: Script): Promise<void> {
+  const { marks, sound, lengthSamples } = recordedTake(script);
+  const id = nanoid(16) as TakeId;
+  await beginTake(db, lesson, { id, hasSound: true });
+  const take = (await db<TakeRow>('takes').where({ id }).first())!;
+  const part = encodeTakePart({ marks, unfinished: [], toSamples: lengthSamples, sound });
+  await keepPart(db, take, 0, Buffer.from(part));
+  await endTake(db, lesson, take, { parts: 1, recover: false });
+}

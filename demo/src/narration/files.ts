@@ -1,0 +1,12 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+const folder = new URL('../../narration/', import.meta.url);
+
+export const narrationFile = (name: string): string => fileURLToPath(new URL(`${name}.ogg`, folder));
+export const timesFile = (name: string): string => fileURLToPath(new URL(`${name}.json`, folder));
+
+/** A script's narration: its Ogg Opus bytes, and when each beat begins. */
+export function readNarration(name: string): { sound: Uint8Array; startsSamples: number[]; lengthSamples: number } {
+  return { sound: readFileSync(narrationFile(name)), ...JSON.parse(readFileSync(timesFile(name), 'utf8')) };
+}

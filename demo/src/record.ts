@@ -1,0 +1,15 @@
+import type { Mark } from '@kite-trail/core/lesson/mark';
+import type { PageId } from '@kite-trail/core/lesson/ids';
+import { sortMarks } from '@kite-trail/core/trail/timeline';
+import { readNarration } from './narration/files';
+import { performBeats, type Script } from './teaching/script';
+
+/** A script as it was "recorded": the hand's marks on the narration's clock. */
+export function recordedTake(script: Script): { marks: Mark[]; sound: Uint8Array; lengthSamples: number } {
+  const { sound, startsSamples, lengthSamples } = readNarration(script.name);
+  const opening: Mark = { kind: 'turn', atSamples: 0, page: `${script.name}-page-1` as PageId };
+  const marks = performBeats(script).flatMap(({ marks: own }, beat) =>
+    own.map((mark): Mark => ({ ...mark, atSamples: mark.atSamples + startsSamples[beat] })),
+  );
+  return { marks: [opening, ...sortMarks(marks)], sound, lengthSamples };
+}
