@@ -53,7 +53,8 @@ export function createApp({ db, log, sessionSecret, webFolder, signInTries = 10 
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:', 'blob:'],
           mediaSrc: ["'self'", 'blob:'],
-          connectSrc: ["'self'"],
+          // Sound that is still only on this device is read by its object URL.
+          connectSrc: ["'self'", 'blob:'],
           fontSrc: ["'self'"],
           objectSrc: ["'none'"],
           baseUri: ["'none'"],

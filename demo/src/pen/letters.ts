@@ -15,8 +15,10 @@ const CAP_HEIGHT = 21;
 const FIRST_CODE = '!'.charCodeAt(0);
 const SPACE_ADVANCE = 16;
 
-/** Signs the alphabet lacks, in its own units. */
+/** Signs the alphabet lacks, or draws too small for a hand, in its own units. */
 const EXTRA: Record<string, { paths: Path[]; advance: number }> = {
+  '.': { paths: [dot(4, 21)], advance: 9 },
+  ':': { paths: [dot(4, 11), dot(4, 21)], advance: 9 },
   '°': { paths: [ellipse(6, 5, 3.4, 3.4)], advance: 13 },
   '×': { paths: [line(4, 10, 15, 21), line(15, 10, 4, 21)], advance: 20 },
   '→': {
@@ -45,6 +47,11 @@ export function textPaths(text: string, x: number, y: number, heightPt: number):
     at += advance * scale;
   }
   return paths;
+}
+
+/** How far a line of text reaches to the right. */
+export function textWidth(text: string, heightPt: number): number {
+  return ([...text].reduce((sum, letter) => sum + glyph(letter).advance, 0) * heightPt) / CAP_HEIGHT;
 }
 
 function glyph(letter: string): { paths: Path[]; advance: number } {
@@ -78,6 +85,11 @@ export function line(x1: number, y1: number, x2: number, y2: number): Path {
     { x: x1, y: y1 },
     { x: x2, y: y2 },
   ];
+}
+
+/** A dot is a short dab. */
+function dot(x: number, y: number): Path {
+  return line(x - 1, y - 0.5, x + 1, y + 0.5);
 }
 
 /** An ellipse drawn from its top, anticlockwise as most right hands do, and a little past where it began. */

@@ -70,7 +70,8 @@ function resampled(path: Path): Point[] {
 /** Averages neighbours, which rounds corners; the ends stay where they are. */
 function rounded(path: readonly Point[]): Point[] {
   let result = [...path];
-  const reach = Math.round(ROUNDING_PT / STEP_PT);
+  // A dab is too short to be rounded: it would vanish.
+  const reach = path.length < 12 ? 0 : Math.round(ROUNDING_PT / STEP_PT);
   for (let pass = 0; pass < 3; pass++) {
     result = result.map((_, i) => {
       const near = Math.min(reach, i, result.length - 1 - i);

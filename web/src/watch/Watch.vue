@@ -114,7 +114,9 @@ function onKey(event: KeyboardEvent) {
             <path :d="player.playing.value ? 'M6 4h4v16H6zM14 4h4v16h-4z' : 'M6 3.5v17l15-8.5z'" />
           </svg>
         </button>
-        <button class="plain" @click="skip(-BACK_SECONDS)">{{ BACK_SECONDS }} s back</button>
+        <button class="plain" :aria-label="`${BACK_SECONDS} seconds back`" @click="skip(-BACK_SECONDS)">
+          −{{ BACK_SECONDS }} s
+        </button>
         <span class="clock">{{ clockText(player.samples.value) }} / {{ clockText(length) }}</span>
         <span class="grow"></span>
         <label v-if="pages.length > 1" class="page">
@@ -269,8 +271,12 @@ canvas {
   }
 
   .row {
-    flex-wrap: wrap;
-    gap: 0.4rem;
+    gap: 0.35rem;
+  }
+
+  .plain,
+  .page select {
+    padding: 0 0.4rem;
   }
 
   .page {

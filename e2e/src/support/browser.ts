@@ -1,0 +1,145 @@
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Browser, type CDPSession, type Page } from 'puppeteer-core';
+
+const CANDIDATES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+
+/** Where Chromium is: `CHROMIUM`, or where Linux distributions put it. */
+function chromiumPath(): string {
+  const path = process.env.CHROMIUM ?? CANDIDATES.find((one) => existsSync(one));
+  if (!path) throw new Error('Chromium is needed: install it (Debian: apt-get install chromium) or set CHROMIUM.');
+  return path;
+}
+
+export interface OpenOptions {
+  /** A WAV that stands in for the microphone. */
+  microphone?: string;
+  /** Where the browser keeps its data: the same folder again is the same browser, started anew. */
+  profile?: string;
+  size?: { width: number; height: number };
+}
+
+/** Starts a headless Chromium with nothing in it. */
+export async function openBrowser({ microphone, profile, size }: OpenOptions = {}): Promise<Browser> {
+  const own = profile ?? mkdtempSync(join(tmpdir(), 'kite-trail-browser-'));
+  const browser = await puppeteer.launch({
+    executablePath: chromiumPath(),
+    userDataDir: own,
+    defaultViewport: { ...(size ?? { width: 1280, height: 800 }), deviceScaleFactor: 1 },
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--autoplay-policy=no-user-gesture-required',
+      ...(microphone
+        ? [
+            '--use-fake-device-for-media-stream',
+            '--use-fake-ui-for-media-stream',
+            `--use-file-for-fake-audio-capture=${microphone}`,
+          ]
+        : []),
+    ],
+  });
+  if (!profile) browser.once('disconnected', () => rmSync(own, { recursive: true, force: true, maxRetries: 5 }));
+  return browser;
+}
+
+/** A page with a person in front of it, who finds things by role and name. */
+export class Person {
+  private constructor(
+    readonly page: Page,
+    private readonly devtools: CDPSession,
+  ) {}
+
+  static async at(browser: Browser, url: string): Promise<Person> {
+    const page = await browser.newPage();
+    page.setDefaultTimeout(20_000);
+    const person = new Person(page, await page.createCDPSession());
+    await page.goto(url);
+    return person;
+  }
+
+  /** Waits until something of this role and name is there, and gives it. */
+  async find(role: string, name: string) {
+    const found = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, { visible: true });
+    return found!;
+  }
+
+  async press(name: string, role = 'button'): Promise<void> {
+    const found = await this.find(role, name);
+    await this.page.waitForFunction((element) => !(element as HTMLButtonElement).disabled, {}, found);
+    await found.click();
+  }
+
+  async fill(name: string, text: string): Promise<void> {
+    const field = await this.find('textbox', name);
+    await field.click({ count: 3 });
+    await field.type(text);
+  }
+
+  async choose(name: string, value: string): Promise<void> {
+    await (await this.find('combobox', name)).select(value);
+  }
+
+  async sees(text: string | RegExp, timeoutMs = 20_000): Promise<void> {
+    const { source, flags } = typeof text === 'string' ? { source: escaped(text), flags: '' } : text;
+    await this.page.waitForFunction(
+      (pattern, how) => new RegExp(pattern, how).test(document.body.innerText),
+      { timeout: timeoutMs },
+      source,
+      flags,
+    );
+  }
+
+  async isGone(role: string, name: string): Promise<void> {
+    await this.page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, { hidden: true });
+  }
+
+  async signIn(email: string, password: string): Promise<void> {
+    await this.fill('E-mail address', email);
+    await this.fill('Password', password);
+    await this.press('Sign in');
+    await this.sees('Lessons');
+  }
+
+  /** Where the page to write on lies on the screen. */
+  async board(): Promise<{ x: number; y: number; width: number; height: number }> {
+    return (await (await this.find('image', 'Page to write on')).boundingBox())!;
+  }
+
+  /** One pen event of the given pressure, at a part (0 to 1) of the page's width and height. */
+  async pen(type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', u: number, v: number, force: number): Promise<void> {
+    const box = await this.board();
+    await this.penAt(type, box.x + u * box.width, box.y + v * box.height, force);
+  }
+
+  async penAt(type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', x: number, y: number, force: number) {
+    await this.devtools.send('Input.dispatchMouseEvent', {
+      type,
+      x,
+      y,
+      force,
+      pointerType: 'pen',
+      button: 'left',
+      buttons: type === 'mouseReleased' ? 0 : 1,
+      clickCount: 1,
+    });
+  }
+
+  /** Writes a straight stroke with a pen that presses harder as it goes. */
+  async stroke(from: [number, number], to: [number, number], steps = 12): Promise<void> {
+    const box = await this.board();
+    const at = (t: number) =>
+      [box.x + (from[0] + (to[0] - from[0]) * t) * box.width, box.y + (from[1] + (to[1] - from[1]) * t) * box.height] as const;
+    await this.penAt('mousePressed', ...at(0), 0.2);
+    for (let i = 1; i <= steps; i++) await this.penAt('mouseMoved', ...at(i / steps), 0.2 + (0.6 * i) / steps);
+    await this.penAt('mouseReleased', ...at(1), 0);
+  }
+}
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
