@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, { type Browser, type CDPSession, type Page } from 'puppeteer-core';
@@ -20,12 +20,14 @@ export interface OpenOptions {
   size?: { width: number; height: number };
 }
 
+/** An empty folder for a browser's data. */
+export const newProfile = (): string => mkdtempSync(join(tmpdir(), 'kite-trail-browser-'));
+
 /** Starts a headless Chromium with nothing in it. */
 export async function openBrowser({ microphone, profile, size }: OpenOptions = {}): Promise<Browser> {
-  const own = profile ?? mkdtempSync(join(tmpdir(), 'kite-trail-browser-'));
   const browser = await puppeteer.launch({
     executablePath: chromiumPath(),
-    userDataDir: own,
+    userDataDir: profile ?? newProfile(),
     defaultViewport: { ...(size ?? { width: 1280, height: 800 }), deviceScaleFactor: 1 },
     args: [
       '--no-sandbox',
@@ -45,7 +47,6 @@ export async function openBrowser({ microphone, profile, size }: OpenOptions = {
         : []),
     ],
   });
-  if (!profile) browser.once('disconnected', () => rmSync(own, { recursive: true, force: true, maxRetries: 5 }));
   return browser;
 }
 
@@ -135,7 +136,10 @@ export class Person {
   async stroke(from: [number, number], to: [number, number], steps = 12): Promise<void> {
     const box = await this.board();
     const at = (t: number) =>
-      [box.x + (from[0] + (to[0] - from[0]) * t) * box.width, box.y + (from[1] + (to[1] - from[1]) * t) * box.height] as const;
+      [
+        box.x + (from[0] + (to[0] - from[0]) * t) * box.width,
+        box.y + (from[1] + (to[1] - from[1]) * t) * box.height,
+      ] as const;
     await this.penAt('mousePressed', ...at(0), 0.2);
     for (let i = 1; i <= steps; i++) await this.penAt('mouseMoved', ...at(i / steps), 0.2 + (0.6 * i) / steps);
     await this.penAt('mouseReleased', ...at(1), 0);

@@ -96,10 +96,14 @@ export class SoundSource {
     if (contextTime && performanceTime) this.clock.tie(performanceTime, contextTime);
   }
 
-  /** From a sound at the microphone to its place in the stream, beyond what the output's clock tells. */
+  /**
+   * From a sound at the microphone to its place in the stream, beyond what the output's clock tells: the device's own
+   * latency, the output's, and half of the burst in which the browser renders sound, which is how long a sample waits.
+   */
   private delaySeconds(): number {
     const settings: MediaTrackSettings & { latency?: number } = this.stream?.getAudioTracks()[0]?.getSettings() ?? {};
-    return (this.context.outputLatency || 0) + (settings.latency ?? 0);
+    const { outputLatency, baseLatency } = this.context;
+    return (outputLatency || 0) + baseLatency / 2 + (settings.latency ?? 0);
   }
 }
 

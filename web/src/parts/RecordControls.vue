@@ -28,7 +28,9 @@ const SOURCES = [
     </button>
     <button v-else-if="recording.state === 'ending'" class="big quiet" disabled>Keeping…</button>
     <template v-else>
-      <button class="big record" @click="recording.start()"><icon-player-record-filled :size="24" /> Record</button>
+      <button class="big record" aria-label="Record this lesson" @click="recording.start()">
+        <icon-player-record-filled :size="24" /> Record
+      </button>
       <label class="source">
         <span class="visually-hidden">Voice from</span>
         <select v-model="recording.choice">

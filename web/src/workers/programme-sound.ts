@@ -2,31 +2,49 @@ import { registerAacEncoder } from '@mediabunny/aac-encoder';
 import { mixProgramme } from '@kite-trail/core/sound/mix';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
-import { AudioSample, canEncodeAudio, Quality, type AudioEncodingConfig, type AudioSampleSource } from 'mediabunny';
+import { AdtsOutputFormat, AudioSample, AudioSampleSource, NullTarget, Output, Quality } from 'mediabunny';
 import { TakeSoundReader, type SoundUrls } from './take-sound-reader';
 
 /** 56 kbit/s mono is 420 kB a minute: clear speech, light on a school's network. */
-export const AAC_BITS_PER_SECOND = 56_000;
+const AAC_BITS_PER_SECOND = 56_000;
 
-/** AAC-LC (ISO/IEC 14496-3), which everything plays. */
-export const AAC_CONFIG: AudioEncodingConfig = {
-  codec: 'aac',
-  fullCodecString: 'mp4a.40.2',
-  quality: new Quality({ bitrate: AAC_BITS_PER_SECOND }),
-};
+/**
+ * What the encoder puts before the first sample (its priming). Packets are dated earlier by as much, which the file
+ * states in an edit list (ISO/IEC 14496-12, section 8.6.6); players then start at the first sample proper.
+ */
+const PRIMING_SAMPLES = 1024;
 
-/** Makes sure AAC can be encoded, by the packaged encoder where the browser has none. */
-export async function prepareAac(): Promise<void> {
-  if (!(await canEncodeAudio('aac', { numberOfChannels: 1, sampleRate: CLOCK_HZ }))) registerAacEncoder();
+/** An AAC packet, dated so that the programme's first sample is at zero. */
+export interface SoundPacket {
+  data: Uint8Array;
+  timestamp: number;
+  duration: number;
+  /** What a decoder needs to know; it comes with the first packet. */
+  meta: EncodedAudioChunkMetadata | undefined;
 }
 
-/** Feeds a programme's mixed sound to an encoder, telling how far it has come (0 to 1), which may make it wait. */
-export async function feedProgramme(
+/**
+ * Encodes a programme's sound as AAC-LC (ISO/IEC 14496-3), always with the packaged encoder: its priming is known, and
+ * it sounds alike in all browsers.
+ * @param onProgress hears how much is done (0 to 1), and may make the work wait
+ */
+export async function encodeProgrammeSound(
   programme: Programme,
   urls: SoundUrls,
-  source: AudioSampleSource,
-  onProgress: (done: number) => void | Promise<void> = () => {},
+  onPacket: (packet: SoundPacket) => void | Promise<void>,
+  onProgress: (done: number) => void | Promise<void>,
 ): Promise<void> {
+  registerAacEncoder();
+  const source = new AudioSampleSource({
+    codec: 'aac',
+    fullCodecString: 'mp4a.40.2',
+    quality: new Quality({ bitrate: AAC_BITS_PER_SECOND }),
+    onEncodedPacket: ({ data, timestamp, duration }, meta) =>
+      onPacket({ data, timestamp: timestamp - samplesToSeconds(PRIMING_SAMPLES), duration, meta }),
+  });
+  const output = new Output({ format: new AdtsOutputFormat(), target: new NullTarget() });
+  output.addAudioTrack(source);
+  await output.start();
   const length = programmeLength(programme);
   let written = 0;
   for await (const block of mixProgramme(programme, new TakeSoundReader(urls))) {
@@ -42,4 +60,5 @@ export async function feedProgramme(
     sample.close();
     await onProgress(written / length);
   }
+  await output.finalize();
 }

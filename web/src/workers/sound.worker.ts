@@ -1,6 +1,6 @@
 import { PeakGatherer } from '@kite-trail/core/sound/peaks';
 import type { Programme } from '@kite-trail/core/trail/programme';
-import { AudioSampleSource, BufferTarget, Mp4OutputFormat, Output } from 'mediabunny';
+import { BufferTarget, EncodedAudioPacketSource, EncodedPacket, Mp4OutputFormat, Output } from 'mediabunny';
 import { decodeSound, openSound, type SoundUrls } from './take-sound-reader';
 
 /** Work on sound: a take's peaks for the waveform, or a programme's sound as one AAC file for a link. */
@@ -31,14 +31,18 @@ async function peaksOf(url: string): Promise<Uint8Array> {
 
 async function fileOf(programme: Programme, urls: SoundUrls): Promise<Blob> {
   // Peaks alone need no encoder, which is large.
-  const { AAC_CONFIG, feedProgramme, prepareAac } = await import('./programme-sound');
-  await prepareAac();
+  const { encodeProgrammeSound } = await import('./programme-sound');
   const target = new BufferTarget();
   const output = new Output({ format: new Mp4OutputFormat({ fastStart: 'in-memory' }), target });
-  const source = new AudioSampleSource(AAC_CONFIG);
+  const source = new EncodedAudioPacketSource('aac');
   output.addAudioTrack(source);
   await output.start();
-  await feedProgramme(programme, urls, source, (done) => report({ kind: 'progress', done }));
+  await encodeProgrammeSound(
+    programme,
+    urls,
+    ({ data, timestamp, duration, meta }) => source.add(new EncodedPacket(data, 'key', timestamp, duration), meta),
+    (done) => report({ kind: 'progress', done }),
+  );
   await output.finalize();
   return new Blob([target.buffer!], { type: 'audio/mp4' });
 }

@@ -1,0 +1,66 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = fileURLToPath(new URL('../../..', import.meta.url));
+
+/** A server with the demo data, in a process of its own that can be killed and started again. */
+export class School {
+  private child: ChildProcess | null = null;
+
+  private constructor(
+    readonly port: number,
+    private readonly folder: string,
+  ) {}
+
+  static async start(): Promise<School> {
+    const school = new School(await freePort(), mkdtempSync(join(tmpdir(), 'kite-trail-school-')));
+    await school.begin();
+    return school;
+  }
+
+  get url(): string {
+    return `http://localhost:${this.port}`;
+  }
+
+  async begin(): Promise<void> {
+    const env = { ...process.env, PORT: String(this.port), DATA_DIR: this.folder };
+    const child = spawn(process.execPath, ['--import', 'tsx', 'demo/src/start.ts'], { cwd: root, env, stdio: 'pipe' });
+    this.child = child;
+    let said = '';
+    await new Promise<void>((resolve, reject) => {
+      const hear = (text: Buffer) => {
+        said += text.toString();
+        if (said.includes('Kite Trail is at')) resolve();
+      };
+      child.stdout!.on('data', hear);
+      child.stderr!.on('data', hear);
+      child.once('exit', () => reject(new Error(`The server did not start:\n${said}`)));
+    });
+  }
+
+  /** Ends the process at once, as a power cut would. */
+  async kill(): Promise<void> {
+    const child = this.child!;
+    child.kill('SIGKILL');
+    await once(child, 'exit');
+  }
+
+  async close(): Promise<void> {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+async function freePort(): Promise<number> {
+  const probe = createServer().listen(0);
+  await once(probe, 'listening');
+  const { port } = probe.address() as { port: number };
+  probe.close();
+  await once(probe, 'close');
+  return port;
+}
