@@ -37,14 +37,11 @@ beforeAll(async () => {
   browser = await openBrowser({ microphone: clicks });
   teacher = await Person.at(browser, 'about:blank');
   await noteClicksAndPens(teacher.page);
-  teacher.page.on('console', (m) => console.log(m.text())); //DEBUG
-  teacher.page.on('pageerror', (m) => console.log(m)); //DEBUG
   await teacher.page.goto(school.url);
   const devtools = await browser.target().createCDPSession();
   await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
 });
 afterAll(async () => {
-  await teacher?.page.screenshot({ path: '/tmp/fail.png' }); //DEBUG
   await browser?.close();
   await school?.close();
 });
