@@ -217,7 +217,8 @@ export const useRecording = defineStore('recording', () => {
     await lesson.accept(fresh);
     lesson.layDesk();
     const seconds = Math.round(decodeTakePart(parts.at(-1)!.bytes).toSamples / CLOCK_HZ);
-    found.value = `A recording of ${seconds} seconds had broken off here. It is saved, and plays at the end of the trail.`;
+    const what = take.ended ? 'was still on its way to the server' : 'had broken off here';
+    found.value = `A recording of ${seconds} seconds ${what}. It is saved, and plays at the end of the trail.`;
   }
 
   /** Takes that broke off on a device that is not here: keeps what the server has of them. */

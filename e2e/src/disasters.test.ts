@@ -1,0 +1,162 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
+import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import type { Browser } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { newProfile, openBrowser, Person } from './support/browser';
+import { writeClicks } from './support/clicks';
+import { School } from './support/school';
+
+const MOST_MISSING_SECONDS = 2;
+
+let school: School;
+let browser: Browser;
+let teacher: Person;
+const profile = newProfile();
+const microphone = join(mkdtempSync(join(tmpdir(), 'kite-trail-e2e-')), 'clicks.wav');
+
+beforeAll(async () => {
+  writeClicks(
+    microphone,
+    60,
+    Array.from({ length: 59 }, (_, i) => i + 0.5),
+  );
+  school = await School.start();
+  browser = await openBrowser({ microphone, profile });
+  teacher = await Person.at(browser, school.url);
+  await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+});
+afterAll(async () => {
+  await browser?.close();
+  await school?.close();
+});
+
+/** Makes a lesson and records on it; the strokes come every second or so. @returns since when it records */
+async function beginRecording(name: string): Promise<{ url: string; beganMs: number }> {
+  await teacher.page.goto(school.url);
+  await teacher.press('New lesson');
+  await teacher.fill('Name', name);
+  await teacher.press('Make the lesson');
+  await teacher.find('image', 'Page to write on');
+  await teacher.press('Record this lesson');
+  await teacher.find('button', 'Pause');
+  return { url: teacher.page.url(), beganMs: Date.now() };
+}
+
+async function writeFor(seconds: number): Promise<void> {
+  const untilMs = Date.now() + seconds * 1000;
+  for (let n = 0; Date.now() < untilMs; n++) {
+    await teacher.stroke([0.1, 0.1 + (n % 8) * 0.1], [0.9, 0.12 + (n % 8) * 0.1], 60);
+  }
+}
+
+const lessonNow = () =>
+  teacher.page.evaluate(
+    async () => (await fetch(`/api/lessons/${location.pathname.split('/').at(-1)}`)).json() as Promise<LessonDocument>,
+  );
+
+/** Waits until the lesson's one take is whole on the server. @returns its length and how many strokes it has */
+async function savedTake(): Promise<{ seconds: number; strokes: number }> {
+  await expect.poll(async () => (await lessonNow()).takes[0]?.ended, { timeout: 30_000 }).toBe(true);
+  const [take] = (await lessonNow()).takes;
+  const bytes = await teacher.page.evaluate(
+    async (id) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/marks`)).arrayBuffer())],
+    take.id as string,
+  );
+  const strokes = decodeMarks(Uint8Array.from(bytes)).filter((mark) => mark.kind === 'ink').length;
+  return { seconds: take.lengthSamples / CLOCK_HZ, strokes };
+}
+
+function report(disaster: string, recordedSeconds: number, saved: { seconds: number; strokes: number }): void {
+  const missing = recordedSeconds - saved.seconds;
+  console.log(`${disaster}: ${Math.max(0, missing).toFixed(2)} s of ${recordedSeconds.toFixed(2)} s missing`);
+  expect(missing).toBeLessThan(MOST_MISSING_SECONDS);
+  expect(saved.strokes).toBeGreaterThan(0);
+}
+
+describe('a recording outlives', () => {
+  it('the server, killed in the middle of it and started again', async () => {
+    const { beganMs } = await beginRecording('Server gone');
+    await writeFor(3);
+    await school.kill();
+    await writeFor(3);
+    await teacher.sees('waiting for the network');
+    await school.begin();
+    await teacher.sees('Safe on this device and on the server', 30_000);
+    const endedMs = Date.now();
+    await teacher.press('Stop');
+    report('server killed', (endedMs - beganMs) / 1000, await savedTake());
+  });
+
+  it('its tab, closed in the middle of it', async () => {
+    const { url, beganMs } = await beginRecording('Tab gone');
+    await writeFor(4);
+    const box = await teacher.board();
+    // A stroke is still being written when the tab goes.
+    await teacher.penAt('mousePressed', box.x + 50, box.y + 50, 0.5);
+    const gone = teacher.page;
+    await gone.evaluate(() => new Promise((resolve) => setTimeout(resolve, 1000)));
+    teacher = await Person.at(browser, school.url);
+    const endedMs = Date.now();
+    await gone.close();
+    await teacher.page.goto(url);
+    await teacher.sees('had broken off here');
+    report('tab closed', (endedMs - beganMs) / 1000, await savedTake());
+    await teacher.find('button', 'Play');
+  });
+
+  it('its browser, killed in the middle of it', async () => {
+    const { url, beganMs } = await beginRecording('Browser gone');
+    await writeFor(5);
+    const endedMs = Date.now();
+    browser.process()!.kill('SIGKILL');
+    browser = await openBrowser({ microphone, profile });
+    teacher = await Person.at(browser, url);
+    await teacher.sees('had broken off here');
+    report('browser killed', (endedMs - beganMs) / 1000, await savedTake());
+  });
+
+  it('the session, expired in the middle of it: sign in again, and it goes to the server', async () => {
+    const { beganMs } = await beginRecording('Session gone');
+    await writeFor(2);
+    await teacher.page.deleteCookie(...(await teacher.page.cookies()));
+    await writeFor(2);
+    const endedMs = Date.now();
+    await teacher.press('Stop');
+    await teacher.sees('Sign in again');
+    await teacher.fill('Password', DEMO_TEACHER.password);
+    await teacher.press('Sign in');
+    report('session expired', (endedMs - beganMs) / 1000, await savedTake());
+  });
+});
+
+describe('a recording without a microphone', () => {
+  it('says what to do, and can be made without voice or with the simulated one', async () => {
+    const bare = await openBrowser();
+    teacher = await Person.at(bare, school.url);
+    await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+    await teacher.press('New lesson');
+    await teacher.fill('Name', 'No microphone');
+    await teacher.press('Make the lesson');
+    await teacher.press('Record this lesson');
+    await teacher.sees(/No microphone was found|may not use the microphone/);
+    for (const source of ['none', 'simulated']) {
+      await teacher.choose('Voice from', source);
+      await teacher.press('Record this lesson');
+      await teacher.find('button', 'Pause');
+      await writeFor(1);
+      await teacher.press('Stop');
+      await teacher.find('slider', 'Playhead');
+      await teacher.press('Record');
+    }
+    await expect.poll(async () => (await lessonNow()).takes.filter((take) => take.ended).length).toBe(2);
+    const { takes, programme } = await lessonNow();
+    expect(takes.map((take) => take.sound !== null)).toEqual([false, true]);
+    expect(programme).toHaveLength(2);
+    await bare.close();
+  });
+});
