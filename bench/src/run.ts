@@ -1,1 +1,19 @@
-console.log('{}');
+import { writeFileSync } from 'node:fs';
+import { School } from '@kite-trail/e2e/support/school';
+import { benchExport } from './export';
+import { benchSeek } from './seek';
+import { benchWatch } from './watch';
+import { benchWetInk } from './wet-ink';
+
+/** Prints the figures we hold ourselves to; `--json FILE` writes them as one flat object. */
+const school = await School.start();
+const figures: Record<string, number> = {};
+const measures = [async () => benchSeek(), benchWetInk, benchWatch, benchExport];
+try {
+  for (const measure of measures) Object.assign(figures, await measure(school));
+} finally {
+  await school.close();
+}
+for (const [name, value] of Object.entries(figures)) console.log(`${name.padEnd(36)} ${value}`);
+const at = process.argv.indexOf('--json');
+if (at > 0) writeFileSync(process.argv[at + 1], `${JSON.stringify(figures, null, 2)}\n`);

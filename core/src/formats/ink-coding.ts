@@ -1,8 +1,12 @@
 import { InkPoints } from '../ink/points';
 import type { ByteReader, ByteWriter } from './bytes';
 
-const ESCAPE = 0;
-const MIDDLE = 8;
+/** The time step hardly ever changes by more than this (ms), the pressure by more than that (of 255), from point to point. */
+const STEP_REACH = 2;
+const PRESSURE_REACH = 25;
+const PRESSURE_VALUES = 2 * PRESSURE_REACH + 1;
+/** Follows the largest pair. */
+const ESCAPE = (2 * STEP_REACH + 1) * PRESSURE_VALUES;
 
 /**
  * Writes a stroke's points in about three bytes each: x and y as the difference from where the last two points lead,
@@ -72,18 +76,18 @@ class Extrapolation {
   }
 }
 
-function writePair(out: ByteWriter, a: number, b: number): void {
-  if (Math.abs(a) < MIDDLE && Math.abs(b) < MIDDLE) {
-    out.byte((a + MIDDLE) * 16 + b + MIDDLE);
+function writePair(out: ByteWriter, step: number, pressure: number): void {
+  if (Math.abs(step) <= STEP_REACH && Math.abs(pressure) <= PRESSURE_REACH) {
+    out.byte((step + STEP_REACH) * PRESSURE_VALUES + pressure + PRESSURE_REACH);
     return;
   }
   out.byte(ESCAPE);
-  out.signed(a);
-  out.signed(b);
+  out.signed(step);
+  out.signed(pressure);
 }
 
 function readPair(from: ByteReader): [number, number] {
   const packed = from.byte();
   if (packed === ESCAPE) return [from.signed(), from.signed()];
-  return [(packed >> 4) - MIDDLE, (packed & 15) - MIDDLE];
+  return [Math.floor(packed / PRESSURE_VALUES) - STEP_REACH, (packed % PRESSURE_VALUES) - PRESSURE_REACH];
 }

@@ -108,6 +108,19 @@ export class Person {
     await this.sees('Lessons');
   }
 
+  /** Asks the server for JSON, as the page would. */
+  async request<T>(method: string, path: string, body?: unknown): Promise<T> {
+    return this.page.evaluate(
+      async (how, where, what) => {
+        const headers = { 'x-kite-trail': '1', 'content-type': 'application/json' };
+        return (await fetch(`/api${where}`, { method: how, headers, body: what })).json();
+      },
+      method,
+      path,
+      body === undefined ? undefined : JSON.stringify(body),
+    ) as Promise<T>;
+  }
+
   /** Where the page to write on lies on the screen. */
   async board(): Promise<{ x: number; y: number; width: number; height: number }> {
     return (await (await this.find('image', 'Page to write on')).boundingBox())!;

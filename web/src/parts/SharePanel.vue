@@ -2,10 +2,11 @@
 import { encodePayload } from '@kite-trail/core/formats/payload';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
-import { NButton, NProgress } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
 import { api, watchUrl } from '../server/api';
+import WorkProgress from './WorkProgress.vue';
 import { useLesson } from '../stores/lesson';
 import type { SoundReport, SoundTask } from '../workers/sound.worker';
 import SoundWorker from '../workers/sound.worker?worker';
@@ -130,12 +131,12 @@ async function exportVideo() {
           <p class="note">Students open it on any phone or computer, without an account.</p>
           <n-button type="primary" size="large" :disabled="sharing !== null" @click="share">Make a watch link</n-button>
         </template>
-        <n-progress v-if="sharing !== null" :percentage="Math.round(sharing * 100)" aria-label="Sharing" />
+        <work-progress v-if="sharing !== null" label="Sharing" :done="sharing" />
       </div>
       <div class="way">
         <h2><icon-movie :size="22" /> Video</h2>
         <template v-if="exporting !== null">
-          <n-progress :percentage="Math.round(exporting * 100)" aria-label="Making the video" />
+          <work-progress label="Making the video" :done="exporting" />
           <p class="note">You can go on working meanwhile.</p>
           <n-button @click="running?.cancel()">Cancel</n-button>
         </template>

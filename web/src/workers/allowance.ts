@@ -1,5 +1,5 @@
-/** How far one of two encoders may run ahead of the other: what is ahead waits in memory to be interleaved. */
-export const AHEAD_SECONDS = 20;
+/** How far one of two encoders may run ahead of the other: what is ahead, about a megabyte, waits to be interleaved. */
+const AHEAD_SECONDS = 60;
 
 /** A moving limit: whoever would pass it waits until it has moved on. */
 export class Allowance {

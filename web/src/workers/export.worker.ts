@@ -7,18 +7,10 @@ import { fitPage } from '@kite-trail/core/paint/surface';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
-import {
-  EncodedAudioPacketSource,
-  EncodedPacket,
-  Mp4OutputFormat,
-  Output,
-  Quality,
-  StreamTarget,
-  VideoSample,
-  VideoSampleSource,
-} from 'mediabunny';
+import { EncodedAudioPacketSource, EncodedPacket, Mp4OutputFormat, Output, StreamTarget } from 'mediabunny';
 import { Allowance } from './allowance';
 import type { EncodedSound } from './export-sound.worker';
+import { FrameEncoder } from './frame-encoder';
 
 export interface ExportTask {
   payload: Uint8Array;
@@ -35,8 +27,7 @@ export type ExportReport =
 
 const SIZE = { widthPx: 1280, heightPx: 720 };
 const FRAMES_PER_SECOND = 30;
-const BITS_PER_SECOND = 2_500_000;
-const KEY_FRAME_SECONDS = 5;
+const REPORT_EVERY_MS = 500;
 const SURROUND = '#1f2a44';
 /** AAC-LC packs 1024 samples into a packet (ISO/IEC 14496-3). */
 const AAC_PACKET_SAMPLES = 1024;
@@ -62,13 +53,8 @@ async function exportVideo({ payload, fileName, sound }: ExportTask): Promise<nu
       new WritableStream({ write: ({ data, position }) => void file.write(data, { at: position }) }),
     ),
   });
-  const pictures = new VideoSampleSource({
-    codec: 'avc',
-    quality: new Quality({ bitrate: BITS_PER_SECOND }),
-    keyFrameInterval: KEY_FRAME_SECONDS,
-    latencyMode: 'quality',
-  });
-  output.addVideoTrack(pictures, { maximumPacketCount: frames.length });
+  const pictures = new FrameEncoder(SIZE);
+  output.addVideoTrack(pictures.source, { maximumPacketCount: frames.length });
   const voice = sound && new SoundTrack(sound);
   if (voice) {
     const packets = Math.ceil(timeline.lengthSamples / AAC_PACKET_SAMPLES) + 8;
@@ -94,30 +80,25 @@ async function openFile(name: string): Promise<FileSystemSyncAccessHandle> {
 async function encodeFrames(
   timeline: Timeline,
   frames: readonly number[],
-  pictures: VideoSampleSource,
+  pictures: FrameEncoder,
   voice: SoundTrack | null,
 ): Promise<void> {
   const camera = new Camera();
+  let reportedMs = performance.now();
   for (const [i, frame] of frames.entries()) {
     const seconds = frame / FRAMES_PER_SECOND;
     await voice?.ahead.reach(seconds);
     camera.take(timeline.at(Math.round(seconds * CLOCK_HZ)));
     const untilSeconds =
       i + 1 < frames.length ? frames[i + 1] / FRAMES_PER_SECOND : samplesToSeconds(timeline.lengthSamples);
-    const sample = new VideoSample(camera.picture.bytes, {
-      format: 'I420',
-      codedWidth: SIZE.widthPx,
-      codedHeight: SIZE.heightPx,
-      timestamp: seconds,
-      duration: Math.max(1 / FRAMES_PER_SECOND, untilSeconds - seconds),
-      colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
-    });
-    await pictures.add(sample);
-    sample.close();
+    await pictures.add(camera.picture, seconds, Math.max(seconds + 1 / FRAMES_PER_SECOND, untilSeconds));
     voice?.pictureAt(untilSeconds);
-    if (i % 10 === 0) report({ kind: 'progress', done: frame / (frames[frames.length - 1] + 1) });
+    if (performance.now() - reportedMs > REPORT_EVERY_MS) {
+      reportedMs = performance.now();
+      report({ kind: 'progress', done: frame / (frames[frames.length - 1] + 1) });
+    }
   }
-  pictures.close();
+  await pictures.finish();
 }
 
 /** Keeps the picture of the moment last taken, and converts only what differs in the next one. */
@@ -160,6 +141,7 @@ class SoundTrack {
   /** Holds the pictures back while the sound lags behind. */
   readonly ahead = new Allowance();
   readonly done: Promise<void>;
+  private toldSeconds = 0;
 
   constructor(private readonly port: MessagePort) {
     this.done = new Promise((resolve, reject) => {
@@ -170,7 +152,10 @@ class SoundTrack {
     });
   }
 
+  /** Tells the sound's worker how far the pictures are, about once a second of them. */
   pictureAt(seconds: number): void {
+    if (seconds - this.toldSeconds < 1) return;
+    this.toldSeconds = seconds;
     this.port.postMessage(seconds);
   }
 

@@ -1,0 +1,153 @@
+import { spawn } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { shownPage, sceneOf } from '@kite-trail/core/lesson/scene';
+import { paintPage } from '@kite-trail/core/paint/painter';
+import { fitPage } from '@kite-trail/core/paint/surface';
+import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
+import { differenceBetween } from '@kite-trail/core/trail/difference';
+import { Timeline, type Moment } from '@kite-trail/core/trail/timeline';
+import { isEmptyRect } from '@kite-trail/core/lesson/rect';
+import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { recordedTake } from '@kite-trail/demo/record';
+import { preparedPages } from '@kite-trail/demo/teaching/script';
+import { tide } from '@kite-trail/demo/teaching/tide';
+import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
+import type { School } from '@kite-trail/e2e/support/school';
+import { decodeFrames, decodeSound } from '@kite-trail/e2e/support/video';
+import { createCanvas } from '@napi-rs/canvas';
+import { rounded } from './figures';
+
+const SIZE = { widthPx: 1280, heightPx: 720 };
+const FRAMES_PER_SECOND = 30;
+/** The baseline is slow; this much of the lesson tells its speed. */
+const BASELINE_SECONDS = 40;
+
+/** Exports the demo's tide lesson as a teacher does, and the plain way beside it. */
+export async function benchExport(school: School): Promise<Record<string, number>> {
+  const { marks, lengthSamples, sound } = recordedTake(tide);
+  const timeline = new Timeline(sceneOf(preparedPages(tide)), { lengthSamples, marks });
+  const lengthSeconds = lengthSamples / CLOCK_HZ;
+  const folder = mkdtempSync(join(tmpdir(), 'kite-trail-bench-'));
+  const exported = await exportInBrowser(school, folder);
+  const file = join(folder, `${tide.title}.mp4`);
+  const times = lengthSeconds / exported.seconds;
+  const baseline = BASELINE_SECONDS / (await plainWay(timeline, BASELINE_SECONDS));
+  return {
+    export_720p_x_realtime: rounded(times),
+    export_peak_mb: rounded(exported.peakMb, 0),
+    export_av_offset_ms: rounded(offsetMs(file, sound, folder, timeline)),
+    export_file_mb: rounded(readFileSync(file).length / 1e6),
+    export_x264_ultrafast_x_realtime: rounded(baseline),
+    export_vs_x264_ultrafast: rounded(times / baseline),
+  };
+}
+
+async function exportInBrowser(school: School, folder: string): Promise<{ seconds: number; peakMb: number }> {
+  const browser = await openBrowser();
+  const devtools = await browser.target().createCDPSession();
+  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  const teacher = await Person.at(browser, school.url);
+  await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+  await (await teacher.page.waitForSelector(`::-p-text(${tide.title})`))!.click();
+  await teacher.press('Share');
+  await teacher.page.waitForNetworkIdle();
+  const before = memoryMb(browser.process()!.pid!);
+  let peakMb = 0;
+  const watching = setInterval(() => (peakMb = Math.max(peakMb, memoryMb(browser.process()!.pid!) - before)), 200);
+  const startMs = performance.now();
+  await teacher.press('Make a video');
+  await teacher.page.waitForSelector(`::-p-aria([name="Save ${tide.title}.mp4"][role="link"])`, { timeout: 240_000 });
+  const seconds = (performance.now() - startMs) / 1000;
+  clearInterval(watching);
+  await teacher.press(`Save ${tide.title}.mp4`, 'link');
+  while (!readdirSync(folder).some((name) => name.endsWith('.mp4'))) await new Promise((go) => setTimeout(go, 100));
+  await browser.close();
+  return { seconds, peakMb };
+}
+
+/** What all processes of a browser hold together (proportional set size: shared pages counted once). */
+function memoryMb(pid: number): number {
+  const children = execFileSync('ps', ['-eo', 'pid=,ppid='], { encoding: 'utf8' })
+    .trim()
+    .split('\n')
+    .map((row) => row.trim().split(/\s+/).map(Number));
+  const family = new Set([pid]);
+  for (let size = 0; size !== family.size;) {
+    size = family.size;
+    for (const [child, parent] of children) if (family.has(parent)) family.add(child);
+  }
+  let kb = 0;
+  for (const member of family) {
+    try {
+      kb += Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${member}/smaps_rollup`, 'utf8'))?.[1] ?? 0);
+    } catch {
+      // It has ended meanwhile.
+    }
+  }
+  return kb / 1024;
+}
+
+/** Every frame painted, read back whole and encoded by ffmpeg's fastest x264. @returns seconds it took */
+async function plainWay(timeline: Timeline, lengthSeconds: number): Promise<number> {
+  const startMs = performance.now();
+  const size = `${SIZE.widthPx}x${SIZE.heightPx}`;
+  const input = ['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', size, '-r', String(FRAMES_PER_SECOND), '-i', '-'];
+  const output = ['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-f', 'mp4', '-y', '/dev/null'];
+  const ffmpeg = spawn('ffmpeg', ['-v', 'error', ...input, ...output], { stdio: ['pipe', 'inherit', 'inherit'] });
+  const ended = once(ffmpeg, 'exit');
+  const surface = createCanvas(SIZE.widthPx, SIZE.heightPx).getContext('2d');
+  let last: Moment | null = null;
+  for (let frame = 0; frame < lengthSeconds * FRAMES_PER_SECOND; frame++) {
+    const moment = timeline.at((frame * CLOCK_HZ) / FRAMES_PER_SECOND);
+    const state = shownPage(moment.scene);
+    const difference = last ? differenceBetween(last, moment) : 'whole';
+    last = moment;
+    if (difference === 'whole' || !isEmptyRect(difference)) {
+      const region = difference === 'whole' ? undefined : difference;
+      paintPage(surface, state, fitPage(state.page, SIZE), moment.growing, region);
+    }
+    const { data } = surface.getImageData(0, 0, SIZE.widthPx, SIZE.heightPx);
+    if (!ffmpeg.stdin.write(Buffer.from(data.buffer))) await once(ffmpeg.stdin, 'drain');
+  }
+  ffmpeg.stdin.end();
+  await ended;
+  return (performance.now() - startMs) / 1000;
+}
+
+/**
+ * How far sound and ink of the file have moved against each other: the shift of the sound, found by correlation with
+ * the narration that went in, less the shift of the ink, found by when the page turn shows.
+ */
+function offsetMs(file: string, sound: Uint8Array, folder: string, timeline: Timeline): number {
+  const narration = join(folder, 'narration.ogg');
+  execFileSync('tee', [narration], { input: sound, stdio: ['pipe', 'ignore', 'inherit'] });
+  const hz = 8000;
+  const soundShift = shiftOf(decodeSound(narration, hz), decodeSound(file, hz), hz);
+  const turn = timeline.trail.marks.find((mark) => mark.kind === 'turn' && mark.atSamples > 0)!;
+  const frames = decodeFrames(file, FRAMES_PER_SECOND, { width: 160, height: 90 });
+  const due = Math.ceil((turn.atSamples / CLOCK_HZ) * FRAMES_PER_SECOND);
+  const differs = (a: Uint8Array, b: Uint8Array) => a.reduce((sum, value, i) => sum + Math.abs(value - b[i]), 0);
+  let shown = due;
+  let most = 0;
+  for (let frame = due - 15; frame <= due + 15; frame++) {
+    const change = differs(frames[frame], frames[frame - 1]);
+    if (change > most) [most, shown] = [change, frame];
+  }
+  return soundShift * 1000 - ((shown - due) / FRAMES_PER_SECOND) * 1000;
+}
+
+/** By how many seconds `later` follows `first`, within a tenth of a second: where their product is largest. */
+function shiftOf(first: Float32Array, later: Float32Array, hz: number): number {
+  let best = 0;
+  let most = -Infinity;
+  for (let shift = -hz / 10; shift <= hz / 10; shift++) {
+    let product = 0;
+    for (let i = hz; i < hz * 21; i++) product += first[i] * later[i + shift];
+    if (product > most) [most, best] = [product, shift];
+  }
+  return best / hz;
+}

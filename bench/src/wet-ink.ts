@@ -1,0 +1,51 @@
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
+import type { School } from '@kite-trail/e2e/support/school';
+import type { Stroke } from '@kite-trail/core/lesson/piece';
+import { handwriting } from './big-lesson';
+import { p95, rounded } from './figures';
+
+const STROKES_ON_PAGE = 600;
+
+/** Writes on a page that holds 600 strokes; times every handler of a pen event, from its start to its end. */
+export async function benchWetInk(school: School): Promise<Record<string, number>> {
+  const browser = await openBrowser();
+  const teacher = await Person.at(browser, 'about:blank');
+  await teacher.page.evaluateOnNewDocument(() => {
+    const spentMs: number[] = [];
+    Object.assign(window, { spentMs });
+    const add = EventTarget.prototype.addEventListener;
+    EventTarget.prototype.addEventListener = function (this: EventTarget, type: string, handler, options) {
+      if (!type.startsWith('pointer') || typeof handler !== 'function') return add.call(this, type, handler, options);
+      return add.call(
+        this,
+        type,
+        (event: Event) => {
+          const start = performance.now();
+          handler.call(this, event);
+          spentMs.push(performance.now() - start);
+        },
+        options,
+      );
+    } as typeof add;
+  });
+  await teacher.page.goto(school.url);
+  await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+  const strokes = handwriting();
+  const pieces = Array.from({ length: STROKES_ON_PAGE }, () => strokes.next().value as Stroke);
+  const lesson = await teacher.request<LessonDocument>('POST', '/lessons', { title: 'A full page' });
+  await teacher.request('PUT', `/lessons/${lesson.id}/pages`, {
+    revision: lesson.revision,
+    pages: [{ page: lesson.pages[0].page, pieces: Buffer.from(encodePieces(pieces)).toString('base64') }],
+    between: lesson.between,
+  });
+  await teacher.page.goto(`${school.url}/lesson/${lesson.id}`);
+  await teacher.find('image', 'Page to write on');
+  await teacher.page.evaluate(() => ((window as unknown as { spentMs: number[] }).spentMs.length = 0));
+  for (let n = 0; n < 12; n++) await teacher.stroke([0.05, 0.1 + n * 0.07], [0.95, 0.14 + n * 0.07], 100);
+  const spentMs = await teacher.page.evaluate(() => (window as unknown as { spentMs: number[] }).spentMs);
+  await browser.close();
+  return { wet_ink_script_p95_ms: rounded(p95(spentMs)), wet_ink_script_max_ms: rounded(Math.max(...spentMs)) };
+}

@@ -1,0 +1,63 @@
+import type { I420Picture } from '@kite-trail/core/paint/i420';
+import { EncodedPacket, EncodedVideoPacketSource } from 'mediabunny';
+
+/** Frames waiting for the encoder: enough to keep it busy while the next is painted. */
+const QUEUE = 6;
+const BITS_PER_SECOND = 2_500_000;
+const KEY_FRAME_SECONDS = 5;
+const MICROSECONDS = 1_000_000;
+/** BT.709 in limited range, as the pictures are converted. */
+const COLORS: VideoColorSpaceInit = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false };
+
+/** Encodes pictures as H.264 (High profile, level 3.1: 720p at 30 frames a second) for a file's video track. */
+export class FrameEncoder {
+  readonly source = new EncodedVideoPacketSource('avc');
+  private readonly encoder: VideoEncoder;
+  private writing = Promise.resolve();
+  private lastKeySeconds = -Infinity;
+  private failure: unknown = null;
+
+  constructor({ widthPx, heightPx }: { widthPx: number; heightPx: number }) {
+    this.encoder = new VideoEncoder({
+      output: (chunk, meta) => {
+        const packet = EncodedPacket.fromEncodedChunk(chunk);
+        this.writing = this.writing.then(() => this.source.add(packet, meta));
+      },
+      error: (error) => (this.failure = error),
+    });
+    this.encoder.configure({
+      codec: 'avc1.64001f',
+      width: widthPx,
+      height: heightPx,
+      bitrate: BITS_PER_SECOND,
+      latencyMode: 'quality',
+    });
+  }
+
+  /** Encodes a picture that is shown from one moment to another. Settles when there is room for the next. */
+  async add(picture: I420Picture, fromSeconds: number, toSeconds: number): Promise<void> {
+    const frame = new VideoFrame(picture.bytes, {
+      format: 'I420',
+      codedWidth: picture.widthPx,
+      codedHeight: picture.heightPx,
+      timestamp: Math.round(fromSeconds * MICROSECONDS),
+      duration: Math.round((toSeconds - fromSeconds) * MICROSECONDS),
+      colorSpace: COLORS,
+    });
+    const keyFrame = fromSeconds - this.lastKeySeconds >= KEY_FRAME_SECONDS;
+    if (keyFrame) this.lastKeySeconds = fromSeconds;
+    this.encoder.encode(frame, { keyFrame });
+    frame.close();
+    while (this.encoder.encodeQueueSize > QUEUE && !this.failure) {
+      await new Promise((resolve) => this.encoder.addEventListener('dequeue', resolve, { once: true }));
+    }
+    if (this.failure) throw this.failure;
+  }
+
+  async finish(): Promise<void> {
+    await this.encoder.flush();
+    await this.writing;
+    this.encoder.close();
+    this.source.close();
+  }
+}
