@@ -7,28 +7,30 @@ import { useResizeObserver } from '../parts/resize-observer';
 import { SPEEDS } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
 import { usePlayer } from '../playback/use-player';
-import { loadWatched, type Watched } from './load';
+import type { Timeline } from '@kite-trail/core/trail/timeline';
+import { loadWatched } from './load';
 
 /** The student's page: the explanation as large as it can be, and big plain controls. */
 const props = defineProps<{ token: string }>();
 
 const BACK_SECONDS = 10;
 
-const watched = shallowRef<Watched | null>(null);
+const title = ref('');
+const timeline = shallowRef<Timeline | null>(null);
 const problem = ref('');
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer();
 let stage: Stage | null = null;
 
-const length = computed(() => watched.value?.timeline.lengthSamples ?? 0);
-const pages = computed(() => watched.value?.timeline.end.pages.map((state) => state.page.id) ?? []);
-const moment = computed(() => watched.value?.timeline.at(player.samples.value) ?? null);
+const length = computed(() => timeline.value?.lengthSamples ?? 0);
+const pages = computed(() => timeline.value?.end.pages.map((state) => state.page.id) ?? []);
+const moment = computed(() => timeline.value?.at(player.samples.value) ?? null);
 const shownNumber = computed(() => pages.value.indexOf(moment.value?.scene.shown as PageId) + 1);
 /** When each page is first turned to. */
 const turns = computed(() => {
   const found = new Map<PageId, number>();
-  for (const mark of watched.value?.timeline.trail.marks ?? []) {
+  for (const mark of timeline.value?.trail.marks ?? []) {
     if (mark.kind === 'turn' && !found.has(mark.page)) found.set(mark.page, mark.atSamples);
   }
   return found;
@@ -41,9 +43,10 @@ watch(moment, (now) => now && stage?.show(now), { flush: 'sync' });
 async function load() {
   problem.value = '';
   try {
-    watched.value = await loadWatched(props.token);
-    document.title = watched.value.title;
-    player.load(watched.value.programme, watched.value.soundUrl);
+    const watched = await loadWatched(props.token);
+    title.value = document.title = watched.title;
+    player.load(watched.programme, watched.soundUrl);
+    timeline.value = await watched.timeline;
     requestAnimationFrame(fit);
   } catch (error) {
     problem.value = (error as Error).message;
@@ -91,11 +94,11 @@ function onKey(event: KeyboardEvent) {
     <button class="again" @click="load">Try again</button>
   </main>
   <main v-else class="watch" @keydown="onKey">
-    <h1>{{ watched?.title ?? 'Opening…' }}</h1>
+    <h1>{{ title || 'Opening…' }}</h1>
     <div ref="frame" class="frame" @click="player.toggle()">
       <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
     </div>
-    <div v-if="watched" class="controls">
+    <div v-if="timeline" class="controls">
       <input
         class="along"
         type="range"

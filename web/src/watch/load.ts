@@ -4,28 +4,25 @@ import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
 
+/** What can be had of a link: at once what its sound needs, a little later its pages. */
 export interface Watched {
   title: string;
-  timeline: Timeline;
   programme: Programme;
   soundUrl: (take: TakeId) => string | null;
+  timeline: Promise<Timeline>;
 }
 
 /** Fetches what a link plays. @throws Error with a message for the student */
 export async function loadWatched(token: string): Promise<Watched> {
   // Asked for together, so that a phone waits for one round trip, not two.
-  const [facts, payload] = await Promise.all([
-    fetchFrom(`/api/watch/${token}`),
-    fetchFrom(`/api/watch/${token}/payload`),
-  ]);
-  const { title, hasSound } = (await facts.json()) as Watch;
-  const timeline = timelineOf(decodePayload(new Uint8Array(await payload.arrayBuffer())));
-  const whole = 'published' as TakeId;
+  const payload = fetchFrom(`/api/watch/${token}/payload`);
+  payload.catch(() => {});
+  const { title, hasSound, lengthSamples } = (await (await fetchFrom(`/api/watch/${token}`)).json()) as Watch;
   return {
     title,
-    timeline,
-    programme: [{ take: whole, fromSamples: 0, toSamples: timeline.lengthSamples, pace: 1 }],
+    programme: [{ take: 'published' as TakeId, fromSamples: 0, toSamples: lengthSamples, pace: 1 }],
     soundUrl: () => (hasSound ? `/api/watch/${token}/sound` : null),
+    timeline: payload.then(async (response) => timelineOf(decodePayload(new Uint8Array(await response.arrayBuffer())))),
   };
 }
 
