@@ -160,3 +160,63 @@ describe('a recording without a microphone', () => {
     await bare.close();
   });
 });
+
+describe('bad luck while recording', () => {
+  it('pauses when the microphone is unplugged, says so, and keeps what there is', async () => {
+    teacher = await Person.at(browser, 'about:blank');
+    await teacher.page.evaluateOnNewDocument(() => {
+      const original = navigator.mediaDevices?.getUserMedia.bind(navigator.mediaDevices);
+      if (!original) return;
+      navigator.mediaDevices.getUserMedia = async (constraints) => {
+        const stream = await original(constraints);
+        Object.assign(window, { unplug: () => stream.getAudioTracks()[0].dispatchEvent(new Event('ended')) });
+        return stream;
+      };
+    });
+    await beginRecording('Microphone gone');
+    await writeFor(2);
+    await teacher.page.evaluate(() => (window as unknown as { unplug(): void }).unplug());
+    await teacher.sees('The microphone is gone, so the recording is paused');
+    await teacher.press('Stop');
+    expect((await savedTake()).seconds).toBeGreaterThan(1.5);
+  });
+
+  it('goes on without the network, and says what is safe', async () => {
+    await beginRecording('Network gone');
+    await teacher.page.setOfflineMode(true);
+    await writeFor(3);
+    await teacher.sees('Safe on this device · waiting for the network');
+    await teacher.press('Stop');
+    await teacher.press('Play');
+    await teacher.page.setOfflineMode(false);
+    expect((await savedTake()).seconds).toBeGreaterThan(2.5);
+  });
+
+  it('keeps parts on the server when this device has no room', async () => {
+    teacher = await Person.at(browser, 'about:blank');
+    await teacher.page.evaluateOnNewDocument(() => {
+      const put = IDBObjectStore.prototype.put;
+      IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args: Parameters<typeof put>) {
+        if (this.name === 'parts') throw new DOMException('No room is left.', 'QuotaExceededError');
+        return put.apply(this, args);
+      };
+    });
+    const { beganMs } = await beginRecording('Device full');
+    await writeFor(2);
+    await teacher.sees('This device is full: kept on the server only');
+    const endedMs = Date.now();
+    await teacher.press('Stop');
+    report('device full', (endedMs - beganMs) / 1000, await savedTake());
+  });
+
+  it('says which browsers can record where WebCodecs are missing', async () => {
+    teacher = await Person.at(browser, 'about:blank');
+    await teacher.page.evaluateOnNewDocument(() => {
+      delete (window as Partial<typeof globalThis>).AudioEncoder;
+    });
+    await teacher.page.goto(school.url);
+    await (await teacher.page.waitForSelector('::-p-text(lateral marks)'))!.click();
+    await teacher.press('Record this lesson');
+    await teacher.sees('Use a current Chrome, Edge, Firefox or Safari');
+  });
+});

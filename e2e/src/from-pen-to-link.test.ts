@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
 import { findClicks, writeClicks } from './support/clicks';
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
+import { noteSounds, watchInkAppear } from './support/replay';
 import { School } from './support/school';
 import { decodeFrames, decodeSound, probe } from './support/video';
 
@@ -37,6 +38,7 @@ beforeAll(async () => {
   browser = await openBrowser({ microphone: clicks });
   teacher = await Person.at(browser, 'about:blank');
   await noteClicksAndPens(teacher.page);
+  await noteSounds(teacher.page);
   await teacher.page.goto(school.url);
   const devtools = await browser.target().createCDPSession();
   await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
@@ -107,6 +109,10 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.sees('Recording');
     await teacher.sees('Safe on this device and on the server');
     await teacher.stroke([0.2, 0.7], [0.8, 0.2]);
+    await teacher.press('Eraser');
+    await teacher.stroke([0.5, 0.1], [0.5, 0.9]);
+    await teacher.press('Undo');
+    await teacher.press('Night pen');
     await teacher.press('Stop');
     await teacher.find('slider', 'Playhead');
     await teacher.page.waitForFunction(async () => {
@@ -115,7 +121,9 @@ describe('from pen and voice to a link and a video', () => {
       return lesson.takes.length === 1 && lesson.takes[0].ended;
     });
     const { takes } = await savedPages();
-    expect(takes[0].lengthSamples).toBeGreaterThan(STROKES * 48_000);
+    expect(takes[0].lengthSamples).toBeGreaterThan(STROKES * CLOCK_HZ);
+    const kinds = decodeMarks(await fetched('marks')).map((mark) => mark.kind);
+    expect(kinds).toEqual(['turn', ...ink(STROKES), 'add-page', 'turn', ...ink(2), 'lift', 'place']);
   });
 
   it('keeps ink and voice within 5 ms of each other on the take’s clock', async () => {
@@ -132,17 +140,23 @@ describe('from pen and voice to a link and a video', () => {
     for (const offset of offsets) expect(Math.abs(offset)).toBeLessThan(0.005);
   });
 
-  it('replays voice and ink together', async () => {
+  it('replays voice and ink together, within a frame', async () => {
     await teacher.press('Play');
-    await teacher.page.waitForFunction(() => {
-      const slider = document.querySelector('[role=slider][aria-label=Playhead]');
-      return Number(slider?.getAttribute('aria-valuenow')) > 48_000;
-    });
+    const seen = await watchInkAppear(
+      teacher.page,
+      Array.from({ length: STROKES }, (_, n) => [placeOf(n), 0.4] as const),
+    );
     await teacher.press('Pause');
+    const ink = decodeMarks(await fetched('marks')).filter((mark) => mark.kind === 'ink');
+    const late = seen.map((seconds, n) => seconds - ink[n].atSamples / CLOCK_HZ);
+    console.log(`replayed: ink ${late.map(ms).join(', ')} after its sound`);
+    for (const seconds of late) expect(Math.abs(seconds)).toBeLessThan(FRAME_SECONDS + MEASURING_SECONDS);
   });
 
   it('exports an MP4 in which strokes and clicks agree within a frame (ffprobe, ffmpeg)', async () => {
     await teacher.press('Share');
+    await teacher.press('Make a video');
+    await teacher.press('Cancel');
     await teacher.press('Make a video');
     await teacher.press('Save Bowline in four moves.mp4', 'link');
     await expect
@@ -212,6 +226,8 @@ describe('from pen and voice to a link and a video', () => {
     await lost.sees('This link leads nowhere');
   });
 });
+
+const ink = (count: number) => Array<string>(count).fill('ink');
 
 const ms = (seconds: number) => `${(seconds * 1000).toFixed(1)} ms`;
 

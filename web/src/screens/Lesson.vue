@@ -61,6 +61,10 @@ const picture = computed(() => ({
   trail: lesson.timeline?.trail ?? { lengthSamples: 0, marks: [] },
   peaks: waveform.peaks,
 }));
+/** The waveform is still being computed. */
+const isListening = computed(() =>
+  lesson.programme.some(({ take }) => lesson.soundUrl(take) !== null && !waveform.peaks.has(take)),
+);
 const isTrimmed = computed(() => ends.value !== null && (ends.value.from > 0 || ends.value.to < lesson.lengthSamples));
 const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
 const savedNote = computed(() => {
@@ -215,7 +219,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
       </button>
     </header>
 
-    <section class="trail" :class="{ slim: recording.isOn || !lesson.isRecorded }" aria-label="Trail">
+    <section
+      class="trail"
+      :class="{ slim: recording.isOn || !lesson.isRecorded }"
+      aria-label="Trail"
+      :aria-busy="isListening"
+    >
       <recording-status v-if="recording.isOn || recording.state === 'ending'" />
       <p v-else-if="!lesson.isRecorded" class="untold">
         {{ step === 'Prepare' ? 'Prepare the pages, then record.' : 'What you record appears here.' }}

@@ -72,7 +72,8 @@ export const useLesson = defineStore('lesson', () => {
     takes.value = known;
     base.value = sceneOf(fresh.pages.map(({ page, pieces }) => ({ page, pieces: decodePieces(fromBase64(pieces)) })));
     between.value = decodeMarks(fromBase64(fresh.between));
-    programme.value = fresh.programme;
+    // An equal programme is kept, so that what is playing goes on.
+    if (JSON.stringify(fresh.programme) !== JSON.stringify(programme.value)) programme.value = fresh.programme;
   }
 
   /** Takes over the server's word of a take it has got; what was changed here meanwhile stays to be saved. */

@@ -21,6 +21,7 @@ export type RecordingState = 'idle' | 'counting' | 'recording' | 'paused' | 'end
 
 const COUNTDOWN_SECONDS = 3;
 const PART_SECONDS = 1;
+const METER_FALL_DB = 1.5;
 const NO_WEBCODECS =
   'This browser cannot encode sound. Use a current Chrome, Edge, Firefox or Safari, or record without voice.';
 
@@ -110,7 +111,8 @@ export const useRecording = defineStore('recording', () => {
     partsHere.value = partsSafe.value = 0;
     sendAlong(opened, { ...take, ended: true }, recorder, letGo);
     recorder.unfinished = () => wetStrokes().map((wet, i) => unfinishedMark(wet, i));
-    recorder.onLevel = (level) => (peakDb.value = level.peakDb);
+    // The meter falls slowly, so that it can be read.
+    recorder.onLevel = (level) => (peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB));
     recorder.onEncoderFailed = (message) => {
       problem.value = `The voice can no longer be recorded (${message}). Stop and begin again; nothing so far is lost.`;
     };
@@ -208,6 +210,7 @@ export const useRecording = defineStore('recording', () => {
 
   async function handOver(opened: Journal, take: JournalTake): Promise<void> {
     const parts = await opened.parts(take.id);
+    if (parts.length === 0) return opened.forget(take.id);
     const sender = new Uploader(opened, take, parts.length);
     uploader = sender;
     sender.onState = (now) => (upload.value = now);

@@ -1,0 +1,79 @@
+import { fileURLToPath } from 'node:url';
+import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { openBrowser, Person } from './support/browser';
+import { School } from './support/school';
+
+/** Takes the pictures of the main views for the README, from the demo data: `npm run screenshots`. */
+const folder = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
+const WIDE = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844, deviceScaleFactor: 2 };
+
+const school = await School.start();
+const browser = await openBrowser({ size: WIDE });
+const teacher = await Person.at(browser, school.url);
+const take = async (person: Person, name: string) => {
+  await person.page.waitForNetworkIdle();
+  await person.page.screenshot({ path: `${folder}${name}.png` as `${string}.png` });
+};
+const playhead = async (person: Person, seconds: number, name: string) => {
+  const slider = await person.find('slider', name);
+  await slider.focus();
+  await person.page.keyboard.press('Home');
+  for (let n = 0; n < Math.floor(seconds / 10); n++) await person.page.keyboard.press('PageUp');
+};
+
+await take(teacher, 'sign-in');
+await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+await (await teacher.page.waitForSelector('::-p-text(The rule of twelfths)'))!.click();
+await teacher.find('slider', 'Playhead');
+await teacher.page.waitForSelector('[aria-label=Trail][aria-busy=false]');
+await playhead(teacher, 60, 'Playhead');
+const end = await teacher.find('slider', 'End of what is kept');
+await end.focus();
+for (let n = 0; n < 4; n++) await teacher.page.keyboard.press('ArrowLeft');
+await take(teacher, 'trimming');
+await teacher.press('Share');
+await playhead(teacher, 50, 'Playhead');
+await teacher.press('Make a watch link');
+const field = await teacher.find('textbox', 'Watch link');
+const link = await field.evaluate((element) => (element as HTMLInputElement).value);
+await teacher.press('Make a video');
+await teacher.page.waitForSelector('::-p-aria([name="Save The rule of twelfths.mp4"])', { timeout: 120_000 });
+await take(teacher, 'sharing');
+
+const student = await Person.at(browser, link);
+for (const [name, size] of [
+  ['watching', WIDE],
+  ['watching-phone', PHONE],
+] as const) {
+  await student.page.setViewport(size);
+  const range = await student.find('slider', 'Where to play');
+  await range.evaluate((element) => {
+    (element as HTMLInputElement).value = String(100 * 48_000);
+    element.dispatchEvent(new Event('input', { bubbles: true }));
+  });
+  await take(student, name);
+}
+
+await teacher.page.bringToFront();
+await teacher.page.goto(school.url);
+await (await teacher.page.waitForSelector('::-p-text(Coming in from sea: lateral marks)'))!.click();
+await teacher.find('image', 'Page to write on');
+await take(teacher, 'preparing');
+await teacher.choose('Voice from', 'simulated');
+await teacher.press('Record this lesson');
+await teacher.find('button', 'Pause');
+await teacher.press('Kite red pen');
+await teacher.stroke([0.19, 0.44], [0.26, 0.44], 24);
+await teacher.press('Channel blue pen');
+for (let n = 0; n < 5; n++)
+  await teacher.stroke([0.3 + n * 0.07, 0.75 - n * 0.05], [0.36 + n * 0.07, 0.7 - n * 0.05], 24);
+await teacher.page.waitForFunction(() => /0:0[4-9]/.test(document.body.innerText));
+await take(teacher, 'recording');
+await teacher.press('Stop');
+await teacher.find('slider', 'Playhead');
+await teacher.page.goto(school.url);
+await teacher.sees('The rule of twelfths');
+await take(teacher, 'home');
+await browser.close();
+await school.close();

@@ -1,0 +1,45 @@
+import fc from 'fast-check';
+import { isEmptyRect } from '@kite-trail/core/lesson/rect';
+import { shownPage } from '@kite-trail/core/lesson/scene';
+import { paintPage } from '@kite-trail/core/paint/painter';
+import { fitPage } from '@kite-trail/core/paint/surface';
+import { base, marks, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
+import { differenceBetween } from '@kite-trail/core/trail/difference';
+import { Timeline, type Moment } from '@kite-trail/core/trail/timeline';
+import { createCanvas } from '@napi-rs/canvas';
+import { describe, expect, it } from 'vitest';
+
+const SIZE = { widthPx: 480, heightPx: 270 };
+
+function surface() {
+  const context = createCanvas(SIZE.widthPx, SIZE.heightPx).getContext('2d');
+  return { context, pixels: () => context.getImageData(0, 0, SIZE.widthPx, SIZE.heightPx).data };
+}
+
+describe('painting only what differs', () => {
+  it('gives the very picture that painting everything gives', () => {
+    fc.assert(
+      fc.property(marks, fc.array(fc.nat(TAKE_SAMPLES), { minLength: 2, maxLength: 6 }), (some, times) => {
+        const timeline = new Timeline(base, { lengthSamples: TAKE_SAMPLES, marks: some });
+        const kept = surface();
+        let last: Moment | null = null;
+        for (const time of times) {
+          const moment = timeline.at(time);
+          const state = shownPage(moment.scene);
+          const placement = fitPage(state.page, SIZE);
+          const difference = last ? differenceBetween(last, moment) : 'whole';
+          last = moment;
+          const region = difference === 'whole' ? undefined : difference;
+          if (!region || !isEmptyRect(region)) paintPage(kept.context, state, placement, moment.growing, region);
+          const whole = surface();
+          paintPage(whole.context, state, placement, moment.growing);
+          const [a, b] = [kept.pixels(), whole.pixels()];
+          let worst = 0;
+          for (let i = 0; i < a.length; i++) worst = Math.max(worst, Math.abs(a[i] - b[i]));
+          expect(worst).toBe(0);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
