@@ -1,19 +1,32 @@
-const PAIRS_KEPT = 40;
+const PAIRS_KEPT = 100;
+/** Readings scatter by a tenth of a millisecond; one this far from the line tells of a clock that jumped. */
+const JUMP_SECONDS = 0.002;
 
 /**
  * Ties two clocks by a straight line fitted to pairs of their readings (least squares), which evens out the scatter of
- * single readings: of audio context time (seconds) against `performance.now()` time (milliseconds).
+ * single readings: of audio context time (seconds) against `performance.now()` time (milliseconds). When one clock jumps
+ * (the sound device stalled, the lid was closed), the line starts anew from the readings after the jump.
  */
 export class ClockFit {
-  private readonly pairs: { performanceMs: number; contextSeconds: number }[] = [];
+  private pairs: { performanceMs: number; contextSeconds: number }[] = [];
+  private astray: typeof this.pairs = [];
   private slope = 1 / 1000;
   private centre = { performanceMs: 0, contextSeconds: 0 };
 
   add(performanceMs: number, contextSeconds: number): void {
     const last = this.pairs.at(-1);
     if (last && performanceMs <= last.performanceMs) return;
-    this.pairs.push({ performanceMs, contextSeconds });
-    if (this.pairs.length > PAIRS_KEPT) this.pairs.shift();
+    const pair = { performanceMs, contextSeconds };
+    if (this.isReady && Math.abs(contextSeconds - this.contextSecondsAt(performanceMs)) > JUMP_SECONDS) {
+      // One reading alone may be a slip; the second one in a row is believed.
+      this.astray.push(pair);
+      if (this.astray.length < 2) return;
+      this.pairs = this.astray;
+    } else {
+      this.pairs.push(pair);
+      if (this.pairs.length > PAIRS_KEPT) this.pairs.shift();
+    }
+    this.astray = [];
     this.refit();
   }
 
@@ -24,6 +37,11 @@ export class ClockFit {
   /** The audio context's time at a moment of `performance.now()`. */
   contextSecondsAt(performanceMs: number): number {
     return this.centre.contextSeconds + (performanceMs - this.centre.performanceMs) * this.slope;
+  }
+
+  /** The moment of `performance.now()` at which the audio context's time is this. */
+  performanceMsAt(contextSeconds: number): number {
+    return this.centre.performanceMs + (contextSeconds - this.centre.contextSeconds) / this.slope;
   }
 
   private refit(): void {

@@ -1,13 +1,18 @@
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import workletUrl from './capture-worklet.ts?worker&url';
 import type { CapturedBlock } from './capture-worklet';
+import { captureReference, Envelope, lagBetween } from './delay-meter';
 import { TakeClock } from './take-clock';
 
 /** What a take's voice comes from. The simulated microphone plays narration that ships with the product. */
 export type SoundChoice = 'microphone' | 'simulated' | 'none';
 
 const SIMULATED_URL = '/stand-ins/narration.ogg';
-const TIE_EVERY_MS = 250;
+const TIE_EVERY_MS = 100;
+/** The first pairs an audio context gives were measured to be off by 20 ms and more. */
+const SETTLED_SECONDS = 0.3;
+/** Web Audio renders this many samples at a time (W3C Web Audio, section 2.5). */
+const RENDER_QUANTUM_SAMPLES = 128;
 
 /** The microphone could not be used, with a message that says what to do. */
 export class NoMicrophone extends Error {
@@ -22,19 +27,23 @@ export class SoundSource {
   onLost: () => void = () => {};
   private ties = 0;
   private lastBlock: (() => void) | null = null;
+  private measuredSeconds: number | null = null;
+  private endMeasuring: () => void = () => {};
 
   private constructor(
     private readonly context: AudioContext,
     private readonly node: AudioWorkletNode,
     private readonly stream: MediaStream | null,
+    private readonly input: MediaStreamAudioSourceNode | null,
     private readonly player: AudioBufferSourceNode | null,
   ) {
     this.clock = new TakeClock(() => this.delaySeconds());
     node.port.onmessage = ({ data }: MessageEvent<CapturedBlock>) => this.take(data);
-    const track = stream?.getAudioTracks()[0];
-    track?.addEventListener('ended', () => this.onLost());
     this.tie();
     this.ties = window.setInterval(() => this.tie(), TIE_EVERY_MS);
+    const track = stream?.getAudioTracks()[0];
+    track?.addEventListener('ended', () => this.onLost());
+    if (track) this.measureDelay(track);
   }
 
   /** Opens a source. @throws NoMicrophone */
@@ -42,14 +51,10 @@ export class SoundSource {
     const stream = choice === 'microphone' ? await openMicrophone() : null;
     const context = new AudioContext({ sampleRate: CLOCK_HZ, latencyHint: 'interactive' });
     await context.audioWorklet.addModule(workletUrl);
-    const node = new AudioWorkletNode(context, 'capture', {
-      numberOfInputs: 1,
-      numberOfOutputs: 1,
-      channelCount: 1,
-      channelCountMode: 'explicit',
-    });
+    const node = newCaptureNode(context);
     let player: AudioBufferSourceNode | null = null;
-    if (stream) context.createMediaStreamSource(stream).connect(node);
+    const input = stream && context.createMediaStreamSource(stream);
+    input?.connect(node);
     if (choice === 'simulated') {
       const narration = await (await fetch(SIMULATED_URL)).arrayBuffer();
       player = new AudioBufferSourceNode(context, {
@@ -61,10 +66,11 @@ export class SoundSource {
     // Its silent output keeps the node, and with it the clock, going.
     node.connect(context.destination);
     await context.resume();
-    return new SoundSource(context, node, stream, player);
+    return new SoundSource(context, node, stream, input, player);
   }
 
   run(): void {
+    this.endMeasuring();
     if (this.player && this.clock.takeSamples === 0) this.player.start();
     this.node.port.postMessage(true);
   }
@@ -78,6 +84,7 @@ export class SoundSource {
   }
 
   close(): void {
+    this.endMeasuring();
     clearInterval(this.ties);
     this.stream?.getTracks().forEach((track) => track.stop());
     void this.context.close();
@@ -92,20 +99,50 @@ export class SoundSource {
   }
 
   private tie(): void {
-    const { contextTime, performanceTime } = this.context.getOutputTimestamp();
-    if (contextTime && performanceTime) this.clock.tie(performanceTime, contextTime);
+    const { contextTime = 0, performanceTime = 0 } = this.context.getOutputTimestamp();
+    if (contextTime > SETTLED_SECONDS) this.clock.fit.add(performanceTime, contextTime);
   }
 
   /**
-   * From a sound at the microphone to its place in the stream, beyond what the output's clock tells: the device's own
-   * latency, the output's, and half of the burst in which the browser renders sound, which is how long a sample waits.
+   * While the countdown runs, hears the microphone twice: by its capture times and through the audio graph. How much
+   * later the graph has it is the delay of this very session, which varies by a render burst from one to the next.
+   */
+  private measureDelay(track: MediaStreamTrack): void {
+    const reference = captureReference(track);
+    if (!reference) return;
+    const heard = new Envelope();
+    const listener = newCaptureNode(this.context);
+    listener.port.onmessage = ({ data }: MessageEvent<CapturedBlock>) => {
+      if (!this.clock.fit.isReady) return;
+      heard.add(this.clock.fit.performanceMsAt(data.firstFrame / CLOCK_HZ), data.samples, CLOCK_HZ);
+    };
+    this.input?.connect(listener).connect(this.context.destination);
+    listener.port.postMessage(true);
+    this.endMeasuring = () => {
+      this.endMeasuring = () => {};
+      reference.stop();
+      listener.port.postMessage(false);
+      listener.disconnect();
+      const lagMs = lagBetween(reference.envelope, heard);
+      this.measuredSeconds = lagMs === null ? null : lagMs / 1000;
+    };
+  }
+
+  /**
+   * From a sound at the microphone to its place in the stream, beyond what the output's clock tells: as measured, or
+   * else the latencies the browser states, half a render burst of waiting, and the graph's own render quantum.
    */
   private delaySeconds(): number {
+    if (this.measuredSeconds !== null) return this.measuredSeconds;
     const settings: MediaTrackSettings & { latency?: number } = this.stream?.getAudioTracks()[0]?.getSettings() ?? {};
     const { outputLatency, baseLatency } = this.context;
-    return (outputLatency || 0) + baseLatency / 2 + (settings.latency ?? 0);
+    const waiting = this.stream ? RENDER_QUANTUM_SAMPLES / CLOCK_HZ : 0;
+    return (outputLatency || 0) + baseLatency / 2 + (settings.latency ?? 0) + waiting;
   }
 }
+
+const newCaptureNode = (context: AudioContext): AudioWorkletNode =>
+  new AudioWorkletNode(context, 'capture', { channelCount: 1, channelCountMode: 'explicit' });
 
 async function openMicrophone(): Promise<MediaStream> {
   try {

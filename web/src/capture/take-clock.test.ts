@@ -27,10 +27,24 @@ describe('the fit between two clocks', () => {
   });
 });
 
+describe('a clock that jumps', () => {
+  it('is followed within two readings, and a single slip is not', () => {
+    const fit = new ClockFit();
+    const at = (ms: number, lostSeconds: number) => ms / 1000 - lostSeconds;
+    for (let ms = 0; ms < 5000; ms += 100) fit.add(ms, at(ms, 0));
+    fit.add(5000, at(5000, 0.5));
+    expect(fit.contextSecondsAt(5050)).toBeCloseTo(at(5050, 0), 3);
+    fit.add(5100, at(5100, 0));
+    fit.add(5200, at(5200, 0.06));
+    fit.add(5300, at(5300, 0.06));
+    expect(fit.contextSecondsAt(5350)).toBeCloseTo(at(5350, 0.06), 3);
+  });
+});
+
 describe('a take’s clock', () => {
   const ready = () => {
     const clock = new TakeClock(() => 0);
-    clock.tie(0, 0);
+    clock.fit.add(0, 0);
     return clock;
   };
 

@@ -6,17 +6,13 @@ import { ClockFit } from './clock-fit';
  * buttons report, onto those samples; while paused it stands still.
  */
 export class TakeClock {
-  private readonly fit = new ClockFit();
+  /** Between the page's clock (ms) and the audio graph's (s). */
+  readonly fit = new ClockFit();
   /** The run going on: at which audio frame it began, and how long the take was by then. */
   private run: { firstFrame: number; takeSamples: number } | null = null;
   private captured = 0;
 
   constructor(private readonly delaySeconds: () => number) {}
-
-  /** Ties the audio clock to the page's, by a pair such as `AudioContext.getOutputTimestamp` gives. */
-  tie(performanceMs: number, contextSeconds: number): void {
-    this.fit.add(performanceMs, contextSeconds);
-  }
 
   get takeSamples(): number {
     return this.captured;
