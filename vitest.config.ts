@@ -3,10 +3,10 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'] } },
-      { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
+      { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
-      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       {
         test: {
           name: 'e2e',

@@ -1,7 +1,7 @@
 import { existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type CDPSession, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type BrowserContext, type CDPSession, type Page } from 'puppeteer-core';
 
 const CANDIDATES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
 
@@ -57,7 +57,7 @@ export class Person {
     private readonly devtools: CDPSession,
   ) {}
 
-  static async at(browser: Browser, url: string): Promise<Person> {
+  static async at(browser: Browser | BrowserContext, url: string): Promise<Person> {
     const page = await browser.newPage();
     page.setDefaultTimeout(20_000);
     const person = new Person(page, await page.createCDPSession());

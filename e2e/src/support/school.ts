@@ -8,17 +8,20 @@ import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('../../..', import.meta.url));
 
-/** A server with the demo data, in a process of its own that can be killed and started again. */
+/** A server in a process of its own that can be killed and started again. */
 export class School {
   private child: ChildProcess | null = null;
 
   private constructor(
     readonly port: number,
     private readonly folder: string,
+    private readonly program: string,
   ) {}
 
-  static async start(): Promise<School> {
-    const school = new School(await freePort(), mkdtempSync(join(tmpdir(), 'kite-trail-school-')));
+  /** Starts a school with the demo data, or an empty one. */
+  static async start(kind: 'demo' | 'empty' = 'demo'): Promise<School> {
+    const program = kind === 'demo' ? 'demo/src/start.ts' : 'server/src/main.ts';
+    const school = new School(await freePort(), mkdtempSync(join(tmpdir(), 'kite-trail-school-')), program);
     await school.begin();
     return school;
   }
@@ -29,7 +32,7 @@ export class School {
 
   async begin(): Promise<void> {
     const env = { ...process.env, PORT: String(this.port), DATA_DIR: this.folder };
-    const child = spawn(process.execPath, ['--import', 'tsx', 'demo/src/start.ts'], { cwd: root, env, stdio: 'pipe' });
+    const child = spawn(process.execPath, ['--import', 'tsx', this.program], { cwd: root, env, stdio: 'pipe' });
     this.child = child;
     let said = '';
     await new Promise<void>((resolve, reject) => {

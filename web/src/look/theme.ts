@@ -24,4 +24,5 @@ export const theme: GlobalThemeOverrides = {
     popoverColor: '#FFFDF7',
     borderRadius: '10px',
   },
+  Form: { labelFontSizeTopMedium: '16px' },
 };
