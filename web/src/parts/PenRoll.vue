@@ -22,7 +22,7 @@ const desk = useDesk();
     <button
       v-for="width in PEN_WIDTHS"
       :key="width.widthPt"
-      class="loop"
+      class="loop third"
       :aria-pressed="pens.held === 'pen' && pens.widthPt === width.widthPt"
       :aria-label="`${width.name} width`"
       @click="pens.setWidth(width.widthPt)"
@@ -52,18 +52,23 @@ const desk = useDesk();
 <style scoped>
 .roll {
   display: grid;
-  grid-template-columns: repeat(2, 1fr);
+  grid-template-columns: repeat(6, 1fr);
   gap: 6px;
 }
 
 .loop {
   display: grid;
+  grid-column: span 3;
   place-items: center;
   height: 46px;
   cursor: pointer;
   background: transparent;
   border: 2px solid transparent;
   border-radius: var(--radius);
+}
+
+.third {
+  grid-column: span 2;
 }
 
 .loop:hover:not(:disabled) {
@@ -86,7 +91,7 @@ const desk = useDesk();
 }
 
 .line {
-  width: 30px;
+  width: 26px;
   border-radius: 4px;
 }
 </style>

@@ -206,7 +206,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
           {{ one }}
         </button>
       </nav>
-      <span class="saved" role="status">{{ savedNote }}</span>
+      <span v-if="!recording.isOn" class="saved" role="status">{{ savedNote }}</span>
       <button
         class="plain"
         aria-label="Swap sides for the other hand"
