@@ -49,11 +49,6 @@ export class InkPoints {
     );
   }
 
-  /** Restores the class after a structured clone, which keeps only the columns. */
-  static revive(columns: Pick<InkPoints, 'xPt' | 'yPt' | 'pressure' | 'sinceMs'>): InkPoints {
-    return new InkPoints(columns.xPt, columns.yPt, columns.pressure, columns.sinceMs);
-  }
-
   get count(): number {
     return this.xPt.length;
   }

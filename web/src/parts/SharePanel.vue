@@ -122,14 +122,24 @@ async function exportVideo() {
             <n-button @click="withdraw">Withdraw</n-button>
           </div>
           <p v-if="!link.upToDate" class="stale">You have edited since. Students still see what was shared before.</p>
-          <n-button v-if="!link.upToDate" type="primary" :disabled="sharing !== null" @click="share">
+          <n-button
+            v-if="!link.upToDate"
+            type="primary"
+            :disabled="sharing !== null || !lesson.isWithServer"
+            @click="share"
+          >
             Share the edited trail
           </n-button>
           <p v-else class="note">Whoever has this link can watch, without an account.</p>
         </template>
         <template v-else>
-          <p class="note">Students open it on any phone or computer, without an account.</p>
-          <n-button type="primary" size="large" :disabled="sharing !== null" @click="share">Make a watch link</n-button>
+          <p v-if="!lesson.isWithServer" class="note">
+            The recording is on its way to the server; then it can be shared.
+          </p>
+          <p v-else class="note">Students open it on any phone or computer, without an account.</p>
+          <n-button type="primary" size="large" :disabled="sharing !== null || !lesson.isWithServer" @click="share"
+            >Make a watch link</n-button
+          >
         </template>
         <work-progress v-if="sharing !== null" label="Sharing" :done="sharing" />
       </div>

@@ -63,16 +63,6 @@ export class ProgrammePlayer {
     for (const sound of this.sounds.values()) sound.playbackRate = rate;
   }
 
-  /** Resolves when the first sound can play. */
-  async ready(): Promise<void> {
-    const first = this.placed[0] && this.soundOf(this.placed[0]);
-    if (!first || first.readyState >= HTMLMediaElement.HAVE_FUTURE_DATA) return;
-    await new Promise<void>((resolve) => {
-      first.addEventListener('canplay', () => resolve(), { once: true });
-      first.addEventListener('error', () => resolve(), { once: true });
-    });
-  }
-
   dispose(): void {
     this.pause();
     for (const sound of this.sounds.values()) {

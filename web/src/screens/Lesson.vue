@@ -262,11 +262,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
     </section>
 
     <div v-if="step === 'Trim' && lesson.isRecorded && !isBusy" class="edits" role="group" aria-label="Trim">
-      <span v-if="isTrimmed && ends"
+      <span v-if="!lesson.isWithServer">The recording is on its way to the server; then it can be trimmed.</span>
+      <span v-else-if="isTrimmed && ends"
         >Keeps {{ clockText(ends.from) }} to {{ clockText(ends.to) }}. What was written before stays on the page.</span
       >
       <span v-else>Drag the straw handles to trim the start or the end.</span>
-      <n-button type="primary" :disabled="!isTrimmed" @click="applyTrim">Trim</n-button>
+      <n-button type="primary" :disabled="!isTrimmed || !lesson.isWithServer" @click="applyTrim">Trim</n-button>
       <n-button
         :disabled="!lesson.document.canUndoEdit"
         aria-label="Undo edit"

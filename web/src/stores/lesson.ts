@@ -42,6 +42,10 @@ export const useLesson = defineStore('lesson', () => {
   );
   const lengthSamples = computed(() => programmeLength(programme.value));
   const isRecorded = computed(() => programme.value.length > 0);
+  /** The server has every take that plays. Until then, nothing can be edited or shared. */
+  const isWithServer = computed(() =>
+    programme.value.every(({ take }) => document.value?.takes.some((one) => one.id === take && one.ended)),
+  );
 
   async function open(id: LessonId): Promise<void> {
     close();
@@ -162,6 +166,7 @@ export const useLesson = defineStore('lesson', () => {
     timeline,
     lengthSamples,
     isRecorded,
+    isWithServer,
     saveState,
     open,
     close,

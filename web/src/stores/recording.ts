@@ -22,6 +22,8 @@ export type RecordingState = 'idle' | 'counting' | 'recording' | 'paused' | 'end
 const COUNTDOWN_SECONDS = 3;
 const PART_SECONDS = 1;
 const METER_FALL_DB = 1.5;
+const NOT_SECURE =
+  'Browsers record only on secure addresses. Open Kite Trail by https, or on the machine it runs on by localhost.';
 const NO_WEBCODECS =
   'This browser cannot encode sound. Use a current Chrome, Edge, Firefox or Safari, or record without voice.';
 
@@ -72,6 +74,7 @@ export const useRecording = defineStore('recording', () => {
     found.value = null;
     state.value = 'counting';
     try {
+      if (!window.isSecureContext) throw new NoMicrophone(NOT_SECURE);
       if (choice.value !== 'none' && typeof AudioEncoder === 'undefined') throw new NoMicrophone(NO_WEBCODECS);
       const source = await SoundSource.open(choice.value);
       await count();
@@ -145,7 +148,7 @@ export const useRecording = defineStore('recording', () => {
     void uploader
       .run()
       .then((fresh) => fresh && arrived(fresh))
-      .catch(() => {})
+      .catch((error: Error) => (problem.value = `${error.message} The recording stays safe on this device.`))
       .finally(letGo);
   }
 
@@ -197,6 +200,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** Hands over what this device still holds of the lesson's recordings, such as one a crash cut off. */
   async function recover(id: LessonId): Promise<void> {
+    if (!window.isSecureContext) return;
     const opened = await openJournal();
     for (const take of await opened.takes()) {
       if (take.lesson !== id) continue;
