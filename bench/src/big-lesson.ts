@@ -17,7 +17,7 @@ export function* handwriting(): Generator<Stroke> {
   for (;;) {
     for (let line = 0; line < 9; line++) {
       for (const path of textPaths(WORDS.slice(0, 40), 48, 60 + line * 54, 20)) {
-        const id = `bench-piece-${++n}` as PieceId;
+        const id = `piece-${String(++n).padStart(6, '0')}` as PieceId;
         const points = pen.write(path);
         yield { kind: 'stroke', id, z: n, pen: { kind: 'pen', color: '#1f2a44', widthPt: 2.6 }, points };
       }

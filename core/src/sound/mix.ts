@@ -4,7 +4,7 @@ import { placeSegments, type PlacedSegment, type Programme } from '../trail/prog
 
 /** Sound fades in and out over this long at a splice, so that nothing clicks (5 to 10 ms is common practice). */
 export const FADE_SAMPLES = Math.round(0.008 * CLOCK_HZ);
-export const MIX_BLOCK_SAMPLES = 8192;
+export const MIX_BLOCK_SAMPLES = 32_768;
 
 /** Reads a take's decoded sound. What lies before its start or behind its end is silent. */
 export interface TakeSound {
@@ -12,7 +12,7 @@ export interface TakeSound {
 }
 
 /**
- * A programme's sound as mono blocks of at most 8192 samples, exactly as long as the programme. Only what plays at the
+ * A programme's sound as mono blocks of at most 32,768 samples, exactly as long as the programme. Only what plays at the
  * pace it was spoken sounds; stretches at another pace are silent.
  */
 export async function* mixProgramme(programme: Programme, sound: TakeSound): AsyncGenerator<Float32Array> {
