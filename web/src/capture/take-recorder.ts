@@ -9,7 +9,8 @@ import VoiceEncoder from '../workers/voice-encoder.worker?worker';
 import type { Journal } from './journal';
 import type { SoundSource } from './sound-source';
 
-const PART_EVERY_MS = 900;
+/** With the encoder's own pages, marks and sound are in the journal within a second. */
+export const PART_EVERY_MS = 600;
 
 /**
  * Records one take: marks and sound on one clock, kept part by part in the journal while they come.

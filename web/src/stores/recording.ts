@@ -10,7 +10,7 @@ import { computed, ref } from 'vue';
 import { Journal, type JournalTake } from '../capture/journal';
 import type { WetStroke } from '../capture/pen-input';
 import { NoMicrophone, SoundSource, type SoundChoice } from '../capture/sound-source';
-import { TakeRecorder } from '../capture/take-recorder';
+import { PART_EVERY_MS, TakeRecorder } from '../capture/take-recorder';
 import { recordingLock, Uploader, type UploadState } from '../capture/uploader';
 import { api } from '../server/api';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
@@ -20,7 +20,6 @@ import { useLesson } from './lesson';
 export type RecordingState = 'idle' | 'counting' | 'recording' | 'paused' | 'ending';
 
 const COUNTDOWN_SECONDS = 3;
-const PART_SECONDS = 1;
 const METER_FALL_DB = 1.5;
 const NOT_SECURE =
   'Browsers record only on secure addresses. Open Kite Trail by https, or on the machine it runs on by localhost.';
@@ -51,7 +50,9 @@ export const useRecording = defineStore('recording', () => {
 
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
   /** Seconds that are only on this device. */
-  const secondsToSend = computed(() => Math.max(0, partsHere.value - partsSafe.value) * PART_SECONDS);
+  const secondsToSend = computed(() =>
+    Math.ceil((Math.max(0, partsHere.value - partsSafe.value) * PART_EVERY_MS) / 1000),
+  );
 
   let journal: Promise<Journal> | null = null;
   function openJournal(): Promise<Journal> {

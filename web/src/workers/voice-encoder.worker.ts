@@ -8,7 +8,7 @@ export type FromVoiceEncoder = { bytes: Uint8Array<ArrayBuffer> } | 'finished' |
 
 const OPUS_BITS_PER_SECOND = 40_000;
 /** Bytes come out at least this often, so that little is lost with the browser. */
-const PAGE_SECONDS = 0.4;
+const PAGE_SECONDS = 0.3;
 
 const post = (message: FromVoiceEncoder) => postMessage(message);
 
