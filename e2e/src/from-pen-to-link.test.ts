@@ -185,6 +185,14 @@ describe('from pen and voice to a link and a video', () => {
     expect(Math.abs(typical)).toBeLessThan(FRAME_SECONDS + MEASURING_SECONDS);
   });
 
+  it('plays from the writing steps, too', async () => {
+    await teacher.press('Prepare');
+    await teacher.press('Play');
+    const before = await playheadAt();
+    await expect.poll(playheadAt).toBeGreaterThan(before);
+    await teacher.press('Pause');
+  });
+
   it('exports an MP4 in which strokes and clicks agree within a frame (ffprobe, ffmpeg)', async () => {
     await teacher.press('Share');
     await teacher.press('Make a video');
@@ -287,6 +295,11 @@ async function fetched(what: 'sound' | 'marks'): Promise<Uint8Array> {
     return btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''));
   }, what);
   return Buffer.from(text, 'base64');
+}
+
+async function playheadAt(): Promise<number> {
+  const slider = await teacher.find('slider', 'Playhead');
+  return Number(await slider.evaluate((element) => element.getAttribute('aria-valuenow')));
 }
 
 async function lengthShown(): Promise<number> {

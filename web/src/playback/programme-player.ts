@@ -40,6 +40,8 @@ export class ProgrammePlayer {
     this.playing = true;
     this.lastMs = performance.now();
     await this.startSound();
+    // Somebody may have paused while the sound was starting.
+    if (!this.playing) return;
     this.onPlaying(true);
     this.frame = requestAnimationFrame((ms) => this.tick(ms));
   }

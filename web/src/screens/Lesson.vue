@@ -112,7 +112,8 @@ watch(
     }
   },
 );
-watch(step, () => player.pause());
+// Whoever goes to write stops listening; pressing play while writing leads to Trim and plays on there.
+watch(step, () => isWriting.value && player.pause());
 
 async function rename() {
   const { document } = lesson;
