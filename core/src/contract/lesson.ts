@@ -1,12 +1,16 @@
 import { z } from 'zod';
-import { PAPER_KINDS } from '../lesson/page';
+import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
 import { assetId, base64, lessonId, pageId, samples, takeId } from './primitives';
 
 const color = z.string().regex(/^#[0-9a-f]{6}$/, 'A colour is written like #1f2a44.');
-const sizePt = z.number().min(72).max(14_400);
+const sizePt = z.number().min(LEAST_SIDE_PT).max(LARGEST_SIDE_PT);
+
+const placePt = z.number().min(-LARGEST_SIDE_PT).max(LARGEST_SIDE_PT);
 
 export const page = z.object({
   id: pageId,
+  leftPt: placePt,
+  topPt: placePt,
   widthPt: sizePt,
   heightPt: sizePt,
   paper: z.object({
@@ -15,6 +19,14 @@ export const page = z.object({
     lineColor: color,
     spacingPt: z.number().min(2).max(720),
   }),
+  sheet: z
+    .object({
+      asset: assetId,
+      pageIndex: z.number().int().min(0).nullable(),
+      widthPt: z.number().positive().max(LARGEST_SIDE_PT),
+      heightPt: z.number().positive().max(LARGEST_SIDE_PT),
+    })
+    .nullable(),
 });
 
 /** A page as prepared; its pieces in the bytes of `formats/marks-coding`. */
@@ -65,6 +77,8 @@ export const lesson = z.object({
   pages: z.array(pageState).min(1),
   /** What was changed since the last take; it begins the next one. In the bytes of `formats/marks-coding`. */
   between: base64,
+  /** What can be undone and redone, in the bytes of `formats/history-coding`. */
+  history: base64,
   takes: z.array(takeSummary),
   programme,
   /** Which of the lesson's programmes this is; 0 before the first take. */
@@ -76,11 +90,13 @@ export const lesson = z.object({
 
 export const newLesson = z.object({ title, className: className.default('') });
 export const lessonName = z.object({ title, className });
-export const savePages = z.object({
+/** Changes made since `revision`, in the bytes of `formats/marks-coding`, and what can be undone after them. */
+export const changeLesson = z.object({
   revision: z.number().int(),
-  pages: z.array(pageState).min(1).max(500),
-  between: base64,
+  marks: base64,
+  history: base64,
 });
+export const changed = z.object({ revision: z.number().int(), merged: z.boolean() });
 export const newTake = z.object({ id: takeId, hasSound: z.boolean() });
 /** `parts` counts the parts the take has; `recover` makes do with those that arrived. */
 export const endTake = z.object({ parts: z.number().int().min(0), recover: z.boolean().default(false) });

@@ -3,16 +3,52 @@ import { describe, expect, it } from 'vitest';
 import { InkPoints } from '../ink/points';
 import { sceneOf } from '../lesson/scene';
 import { wideSquaredPage } from '../lesson/page';
-import { marks, stroke } from '../testing/arbitraries';
+import { change, marks, piece } from '../testing/arbitraries';
 import { FormatError } from './bytes';
 import { decodeMarks, decodePieces, encodeMarks, encodePieces } from './marks-coding';
+import { decodeHistory, encodeHistory, NO_HISTORY } from './history-coding';
 import { decodePayload, encodePayload } from './payload';
 import { decodeTakePart, encodeTakePart } from './take-part';
 
 describe('the ink format', () => {
   it('reads back exactly what was written', () => {
     fc.assert(fc.property(marks, (some) => void expect(decodeMarks(encodeMarks(some))).toEqual(some)));
-    fc.assert(fc.property(fc.array(stroke), (some) => void expect(decodePieces(encodePieces(some))).toEqual(some)));
+    fc.assert(fc.property(fc.array(piece), (some) => void expect(decodePieces(encodePieces(some))).toEqual(some)));
+  });
+
+  it('carries what can be undone and redone', () => {
+    const steps = fc.array(fc.array(change, { minLength: 1, maxLength: 4 }), { maxLength: 6 });
+    fc.assert(
+      fc.property(steps, steps, (undo, redo) => {
+        expect(decodeHistory(encodeHistory({ undo, redo }))).toEqual({ undo, redo });
+      }),
+    );
+    expect(decodeHistory(new Uint8Array())).toEqual(NO_HISTORY);
+  });
+
+  it('still reads what the first version wrote', () => {
+    const stroke = {
+      kind: 'stroke',
+      id: 'piece-one',
+      z: 3,
+      pen: { kind: 'pen', color: '#1f2a44', widthPt: 2.5 },
+      points: InkPoints.from([
+        { xPt: 10, yPt: 20, pressure: 1, sinceMs: 0 },
+        { xPt: 12.5, yPt: 21, pressure: 0.2, sinceMs: 8 },
+      ]),
+    };
+    const bytes = (hex: string) => Uint8Array.from(hex.match(/../g)!, (pair) => parseInt(pair, 16));
+    expect(decodePieces(bytes('01010970696563652d6f6e650300001f2a4450028005800aff00fe03a00140ff109703'))).toEqual([
+      stroke,
+    ]);
+    const marks = bytes(
+      '010205000008706167652d6f6e6580f00180870102fffdf7d5e3e6800601c0070008706167652d6f6e65' +
+        '0970696563652d6f6e650300001f2a4450028005800aff00fe03a00140ff109703',
+    );
+    expect(decodeMarks(marks)).toEqual([
+      { kind: 'add-page', atSamples: 0, page: wideSquaredPage('page-one' as never), after: null },
+      { kind: 'ink', atSamples: 480, page: 'page-one', stroke },
+    ]);
   });
 
   it('carries a take part and a payload whole', () => {

@@ -1,20 +1,33 @@
-import type { PageId, PieceId } from '../lesson/ids';
-import type { Mark } from '../lesson/mark';
-import { PAPER_KINDS, type Page } from '../lesson/page';
-import { PEN_KINDS, type Pen, type Piece, type Stroke } from '../lesson/piece';
+import type { AssetId, PageId, PieceId } from '../lesson/ids';
+import type { Change, Mark } from '../lesson/mark';
+import { blankPage, PAPER_KINDS, type Page, type Sheet } from '../lesson/page';
+import { FRACTION_STEPS, turnOfSteps, turnSteps } from '../lesson/picture';
+import { PEN_KINDS, type Pen, type Picture, type Piece, type Stroke } from '../lesson/piece';
 import { STEPS_PER_PT } from '../ink/points';
 import { ByteReader, ByteWriter, damaged, FormatError } from './bytes';
 import { readPoints, writePoints } from './ink-coding';
 
-/** `docs/formats.md` describes these bytes. A reader refuses versions it does not know. */
-const VERSION = 1;
+/** `docs/formats.md` describes these bytes. A reader knows all older versions, and refuses newer ones. */
+const VERSION = 2;
 
-const CODES = { ink: 1, place: 2, lift: 3, turn: 4, 'add-page': 5 } as const;
+const CODES = {
+  ink: 1,
+  place: 2,
+  lift: 3,
+  turn: 4,
+  'add-page': 5,
+  alter: 6,
+  'drop-page': 7,
+  'move-page': 8,
+  'alter-page': 9,
+} as const;
+const PIECE_CODES = { stroke: 1, picture: 2 } as const;
+const OPACITY_STEPS = 255;
 
 /** Writes marks, in the order of their times, as compact bytes. */
 export function encodeMarks(marks: readonly Mark[]): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();
-  const tables: WriteTables = { pages: new Map(), pens: new Map() };
+  const tables = new WriteTables();
   out.byte(VERSION);
   out.unsigned(marks.length);
   let lastSamples = 0;
@@ -30,15 +43,14 @@ export function encodeMarks(marks: readonly Mark[]): Uint8Array<ArrayBuffer> {
 /** Reads marks. @throws FormatError when the bytes are damaged or of a newer version */
 export function decodeMarks(bytes: Uint8Array): Mark[] {
   const from = new ByteReader(bytes);
-  readVersion(from);
-  const tables: ReadTables = { pages: [], pens: [] };
+  const tables = new ReadTables(readVersion(from));
   const marks: Mark[] = [];
   let atSamples = 0;
   for (let left = from.count(); left > 0; left--) {
     const code = from.byte();
     atSamples += from.signed();
     if (atSamples < 0) throw damaged();
-    marks.push(readMark(from, tables, code, atSamples));
+    marks.push({ atSamples, ...readChange(from, tables, code) });
   }
   return marks;
 }
@@ -47,82 +59,110 @@ export function decodeMarks(bytes: Uint8Array): Mark[] {
 export function encodePieces(pieces: readonly Piece[]): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();
   out.byte(VERSION);
-  writeStrokes(out, { pages: new Map(), pens: new Map() }, pieces);
+  writePieces(out, new WriteTables(), pieces);
   return out.finish();
 }
 
 /** Reads a page's pieces. @throws FormatError */
 export function decodePieces(bytes: Uint8Array): Piece[] {
   const from = new ByteReader(bytes);
-  readVersion(from);
-  return readStrokes(from, { pages: [], pens: [] });
+  return readPieces(from, new ReadTables(readVersion(from)));
 }
 
-interface WriteTables {
-  pages: Map<string, number>;
-  pens: Map<string, number>;
+/** Pages, pens, assets and cut-outs are written once and then called by their number. */
+class WriteTables {
+  readonly pages = new Map<string, number>();
+  readonly pens = new Map<string, number>();
+  readonly assets = new Map<string, number>();
+  readonly cutOuts = new Map<string, number>();
 }
 
-interface ReadTables {
-  pages: PageId[];
-  pens: Pen[];
+class ReadTables {
+  readonly pages: PageId[] = [];
+  readonly pens: Pen[] = [];
+  readonly assets: AssetId[] = [];
+  readonly cutOuts: Float32Array[] = [];
+
+  constructor(readonly version: number) {}
 }
 
-function readVersion(from: ByteReader): void {
-  if (from.byte() !== VERSION) {
+function readVersion(from: ByteReader): number {
+  const version = from.byte();
+  if (version > VERSION || version === 0) {
     throw new FormatError('This ink was saved by a newer version of Kite Trail. Update this one to open it.');
   }
+  return version;
 }
 
-function writeChange(out: ByteWriter, tables: WriteTables, mark: Mark): void {
-  switch (mark.kind) {
+function writeChange(out: ByteWriter, tables: WriteTables, change: Change): void {
+  switch (change.kind) {
     case 'ink':
-      writePageRef(out, tables, mark.page);
-      return writeStroke(out, tables, mark.stroke);
+      writePageRef(out, tables, change.page);
+      return writeStroke(out, tables, change.stroke);
     case 'place':
-      writePageRef(out, tables, mark.page);
-      return writeStrokes(out, tables, mark.pieces);
+    case 'alter':
+      writePageRef(out, tables, change.page);
+      return writePieces(out, tables, change.pieces);
     case 'lift':
-      writePageRef(out, tables, mark.page);
-      out.unsigned(mark.pieceIds.length);
-      return mark.pieceIds.forEach((id) => out.text(id));
+      writePageRef(out, tables, change.page);
+      out.unsigned(change.pieceIds.length);
+      return change.pieceIds.forEach((id) => out.text(id));
     case 'turn':
-      return writePageRef(out, tables, mark.page);
+    case 'drop-page':
+      return writePageRef(out, tables, change.page);
     case 'add-page':
-      out.text(mark.after ?? '');
-      return writePage(out, mark.page);
+      out.text(change.after ?? '');
+      return writePage(out, change.page);
+    case 'move-page':
+      writePageRef(out, tables, change.page);
+      return out.text(change.after ?? '');
+    case 'alter-page':
+      return writePage(out, change.page);
   }
 }
 
-function readMark(from: ByteReader, tables: ReadTables, code: number, atSamples: number): Mark {
+function readChange(from: ByteReader, tables: ReadTables, code: number): Change {
   switch (code) {
     case CODES.ink:
-      return { kind: 'ink', atSamples, page: readPageRef(from, tables), stroke: readStroke(from, tables) };
+      return { kind: 'ink', page: readPageRef(from, tables), stroke: readStroke(from, tables) };
     case CODES.place:
-      return { kind: 'place', atSamples, page: readPageRef(from, tables), pieces: readStrokes(from, tables) };
+      return { kind: 'place', page: readPageRef(from, tables), pieces: readPieces(from, tables) };
+    case CODES.alter:
+      return { kind: 'alter', page: readPageRef(from, tables), pieces: readPieces(from, tables) };
     case CODES.lift: {
       const page = readPageRef(from, tables);
-      const pieceIds = Array.from({ length: from.count() }, () => from.text() as PieceId);
-      return { kind: 'lift', atSamples, page, pieceIds };
+      return { kind: 'lift', page, pieceIds: Array.from({ length: from.count() }, () => from.text() as PieceId) };
     }
     case CODES.turn:
-      return { kind: 'turn', atSamples, page: readPageRef(from, tables) };
+      return { kind: 'turn', page: readPageRef(from, tables) };
     case CODES['add-page']: {
-      const after = from.text();
-      return { kind: 'add-page', atSamples, after: after === '' ? null : (after as PageId), page: readPage(from) };
+      const after = readPageOrNone(from);
+      return { kind: 'add-page', after, page: readPage(from, tables.version) };
     }
+    case CODES['drop-page']:
+      return { kind: 'drop-page', page: readPageRef(from, tables) };
+    case CODES['move-page']: {
+      const page = readPageRef(from, tables);
+      return { kind: 'move-page', page, after: readPageOrNone(from) };
+    }
+    case CODES['alter-page']:
+      return { kind: 'alter-page', page: readPage(from, tables.version) };
     default:
       throw damaged();
   }
 }
 
-/** Pages and pens are named once and then called by their number. */
 function writePageRef(out: ByteWriter, tables: WriteTables, page: PageId): void {
   if (writeRef(out, tables.pages, page)) out.text(page);
 }
 
 function readPageRef(from: ByteReader, tables: ReadTables): PageId {
   return readRef(from, tables.pages, () => from.text() as PageId);
+}
+
+function readPageOrNone(from: ByteReader): PageId | null {
+  const page = from.text();
+  return page === '' ? null : (page as PageId);
 }
 
 function writeRef(out: ByteWriter, table: Map<string, number>, key: string): boolean {
@@ -139,13 +179,23 @@ function readRef<T>(from: ByteReader, table: T[], read: () => T): T {
   return table[ref];
 }
 
-function writeStrokes(out: ByteWriter, tables: WriteTables, strokes: readonly Stroke[]): void {
-  out.unsigned(strokes.length);
-  for (const stroke of strokes) writeStroke(out, tables, stroke);
+function writePieces(out: ByteWriter, tables: WriteTables, pieces: readonly Piece[]): void {
+  out.unsigned(pieces.length);
+  for (const piece of pieces) {
+    out.byte(PIECE_CODES[piece.kind]);
+    if (piece.kind === 'stroke') writeStroke(out, tables, piece);
+    else writePicture(out, tables, piece);
+  }
 }
 
-function readStrokes(from: ByteReader, tables: ReadTables): Stroke[] {
-  return Array.from({ length: from.count() }, () => readStroke(from, tables));
+function readPieces(from: ByteReader, tables: ReadTables): Piece[] {
+  return Array.from({ length: from.count() }, () => {
+    // Before version 2 there were only strokes.
+    const code = tables.version === 1 ? PIECE_CODES.stroke : from.byte();
+    if (code === PIECE_CODES.stroke) return readStroke(from, tables);
+    if (code === PIECE_CODES.picture) return readPicture(from, tables);
+    throw damaged();
+  });
 }
 
 function writeStroke(out: ByteWriter, tables: WriteTables, stroke: Stroke): void {
@@ -171,6 +221,60 @@ function readStroke(from: ByteReader, tables: ReadTables): Stroke {
   return { kind: 'stroke', id, z, pen, points: readPoints(from) };
 }
 
+function writePicture(out: ByteWriter, tables: WriteTables, picture: Picture): void {
+  const { frame, crop, cutOut } = picture;
+  out.text(picture.id);
+  out.unsigned(picture.z);
+  if (writeRef(out, tables.assets, picture.asset)) out.text(picture.asset);
+  writeSignedPt(out, frame.xPt);
+  writeSignedPt(out, frame.yPt);
+  writePt(out, frame.widthPt);
+  writePt(out, frame.heightPt);
+  out.unsigned(turnSteps(frame.turnRad));
+  for (const edge of [crop.left, crop.top, crop.right, crop.bottom]) writeFraction(out, edge);
+  if (writeRef(out, tables.cutOuts, cutOut.join())) {
+    out.unsigned(cutOut.length);
+    cutOut.forEach((fraction) => writeFraction(out, fraction));
+  }
+  out.byte(Math.round(picture.opacity * OPACITY_STEPS));
+  out.byte((frame.mirrored ? 1 : 0) | (picture.locked ? 2 : 0));
+}
+
+function readPicture(from: ByteReader, tables: ReadTables): Picture {
+  const id = from.text() as PieceId;
+  const z = from.unsigned();
+  const asset = readRef(from, tables.assets, () => from.text() as AssetId);
+  const frame = {
+    xPt: readSignedPt(from),
+    yPt: readSignedPt(from),
+    widthPt: readPt(from),
+    heightPt: readPt(from),
+    turnRad: turnOfSteps(from.unsigned()),
+  };
+  const crop = {
+    left: readFraction(from),
+    top: readFraction(from),
+    right: readFraction(from),
+    bottom: readFraction(from),
+  };
+  const cutOut = readRef(from, tables.cutOuts, () =>
+    Float32Array.from({ length: from.count() }, () => readFraction(from)),
+  );
+  const opacity = from.byte() / OPACITY_STEPS;
+  const flags = from.byte();
+  return {
+    kind: 'picture',
+    id,
+    z,
+    asset,
+    frame: { ...frame, mirrored: (flags & 1) !== 0 },
+    crop,
+    cutOut,
+    opacity,
+    locked: (flags & 2) !== 0,
+  };
+}
+
 function writePage(out: ByteWriter, page: Page): void {
   out.text(page.id);
   writePt(out, page.widthPt);
@@ -179,24 +283,55 @@ function writePage(out: ByteWriter, page: Page): void {
   writeColor(out, page.paper.color);
   writeColor(out, page.paper.lineColor);
   writePt(out, page.paper.spacingPt);
+  writeSignedPt(out, page.leftPt);
+  writeSignedPt(out, page.topPt);
+  out.byte(page.sheet ? 1 : 0);
+  if (page.sheet) writeSheet(out, page.sheet);
 }
 
-function readPage(from: ByteReader): Page {
+function readPage(from: ByteReader, version: number): Page {
+  const id = from.text() as PageId;
+  const size = { widthPt: readPt(from), heightPt: readPt(from) };
+  const page = blankPage(id, size, {
+    kind: PAPER_KINDS[from.byte()] ?? 'plain',
+    color: readColor(from),
+    lineColor: readColor(from),
+    spacingPt: readPt(from),
+  });
+  if (version === 1) return page;
   return {
-    id: from.text() as PageId,
+    ...page,
+    leftPt: readSignedPt(from),
+    topPt: readSignedPt(from),
+    sheet: from.byte() === 1 ? readSheet(from) : null,
+  };
+}
+
+/** A picture's page index is written as 0, a PDF's as one more than it is. */
+function writeSheet(out: ByteWriter, sheet: Sheet): void {
+  out.text(sheet.asset);
+  out.unsigned(sheet.pageIndex === null ? 0 : sheet.pageIndex + 1);
+  writePt(out, sheet.widthPt);
+  writePt(out, sheet.heightPt);
+}
+
+function readSheet(from: ByteReader): Sheet {
+  const asset = from.text() as AssetId;
+  const index = from.unsigned();
+  return {
+    asset,
+    pageIndex: index === 0 ? null : index - 1,
     widthPt: readPt(from),
     heightPt: readPt(from),
-    paper: {
-      kind: PAPER_KINDS[from.byte()] ?? 'plain',
-      color: readColor(from),
-      lineColor: readColor(from),
-      spacingPt: readPt(from),
-    },
   };
 }
 
 const writePt = (out: ByteWriter, pt: number) => out.unsigned(Math.round(pt * STEPS_PER_PT));
 const readPt = (from: ByteReader) => from.unsigned() / STEPS_PER_PT;
+const writeSignedPt = (out: ByteWriter, pt: number) => out.signed(Math.round(pt * STEPS_PER_PT));
+const readSignedPt = (from: ByteReader) => from.signed() / STEPS_PER_PT;
+const writeFraction = (out: ByteWriter, fraction: number) => out.unsigned(Math.round(fraction * FRACTION_STEPS));
+const readFraction = (from: ByteReader) => from.unsigned() / FRACTION_STEPS;
 
 function writeColor(out: ByteWriter, color: string): void {
   for (let i = 1; i < 7; i += 2) out.byte(parseInt(color.slice(i, i + 2), 16));

@@ -3,16 +3,16 @@ import type { Piece, Stroke } from '../lesson/piece';
 import { strokeBounds } from './bounds';
 
 /**
- * The pieces that a round eraser touches while it moves along a line.
+ * The strokes that a round eraser touches while it moves along a line.
  * @param radiusPt the eraser's radius; the ink's own half width is added to it
  */
-export function piecesTouched(
+export function strokesTouched(
   pieces: readonly Piece[],
   from: { xPt: number; yPt: number },
   to: { xPt: number; yPt: number },
   radiusPt: number,
-): Piece[] {
-  return pieces.filter((piece) => strokeTouched(piece, from, to, radiusPt));
+): Stroke[] {
+  return pieces.filter((piece): piece is Stroke => piece.kind === 'stroke' && strokeTouched(piece, from, to, radiusPt));
 }
 
 function strokeTouched(

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { points, stroke } from '../testing/arbitraries';
 import { strokeBounds } from './bounds';
-import { piecesTouched, segmentDistance } from './hit';
+import { strokesTouched, segmentDistance } from './hit';
 import { strokeOutline } from './outline';
 import { SpeedPressure } from './speed-pressure';
 
@@ -46,9 +46,9 @@ describe('a stroke', () => {
       fc.property(stroke, fc.nat(), (one, n) => {
         const i = n % one.points.count;
         const at = { xPt: one.points.xPt[i], yPt: one.points.yPt[i] };
-        expect(piecesTouched([one], at, at, 2)).toEqual([one]);
+        expect(strokesTouched([one], at, at, 2)).toEqual([one]);
         const away = { xPt: 5000, yPt: 5000 };
-        expect(piecesTouched([one], away, away, 2)).toEqual([]);
+        expect(strokesTouched([one], away, away, 2)).toEqual([]);
       }),
     );
   });

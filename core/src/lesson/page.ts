@@ -1,26 +1,114 @@
-import type { PageId } from './ids';
+import type { AssetId, PageId } from './ids';
+import type { RectPt } from './rect';
 
-export const PAPER_KINDS = ['plain', 'ruled', 'squared'] as const;
+/** In the order of their codes in stored bytes; new ones go at the end. */
+export const PAPER_KINDS = [
+  'plain',
+  'ruled',
+  'squared',
+  'margin',
+  'dotted',
+  'isometric',
+  'polar',
+  'staves',
+  'handwriting',
+  'axes',
+] as const;
+export type PaperKind = (typeof PAPER_KINDS)[number];
 
 /** A page's ground. Colours are `#rrggbb`. */
 export interface Paper {
-  kind: (typeof PAPER_KINDS)[number];
+  kind: PaperKind;
   color: string;
   lineColor: string;
+  /** Between two lines, dots or circles; for staves and handwriting, between the lines of one group. */
   spacingPt: number;
+}
+
+/** What is printed on a page, beneath all ink: a page of a PDF, or a picture. Its top left corner is the page's origin. */
+export interface Sheet {
+  asset: AssetId;
+  /** Which page of a PDF, from 0; `null` for a picture. */
+  pageIndex: number | null;
+  widthPt: number;
+  heightPt: number;
 }
 
 /** A surface with a size in points (1/72 inch). */
 export interface Page {
   id: PageId;
+  /** Where its left and top edges lie. Room added there moves the edges, so what is on the page stays where it is. */
+  leftPt: number;
+  topPt: number;
   widthPt: number;
   heightPt: number;
   paper: Paper;
+  sheet: Sheet | null;
 }
+
+/** How large and how small a page may be: 14,400 pt is 200 inches, the largest page ISO 32000-1 (annex C.2) knows. */
+export const LEAST_SIDE_PT = 72;
+export const LARGEST_SIDE_PT = 14_400;
+
+export const PAGE_SIZES = [
+  { name: 'Wide 16:9', widthPt: 960, heightPt: 540 },
+  { name: '4:3', widthPt: 960, heightPt: 720 },
+  { name: 'Square', widthPt: 720, heightPt: 720 },
+  { name: 'Upright phone', widthPt: 540, heightPt: 960 },
+  // ISO 216 and ANSI/ASME Y14.1, in points.
+  { name: 'A4 upright', widthPt: 595.28125, heightPt: 841.875 },
+  { name: 'A4 across', widthPt: 841.875, heightPt: 595.28125 },
+  { name: 'Letter upright', widthPt: 612, heightPt: 792 },
+  { name: 'Letter across', widthPt: 792, heightPt: 612 },
+] as const;
 
 export const SQUARED_PAPER: Paper = { kind: 'squared', color: '#fffdf7', lineColor: '#d5e3e6', spacingPt: 24 };
+export const BLANK_PAPER: Paper = { ...SQUARED_PAPER, kind: 'plain', color: '#ffffff' };
+
+/** A page with nothing printed on it, its top left corner at the origin. */
+export function blankPage(id: PageId, size: { widthPt: number; heightPt: number }, paper = SQUARED_PAPER): Page {
+  return { id, leftPt: 0, topPt: 0, widthPt: size.widthPt, heightPt: size.heightPt, paper, sheet: null };
+}
 
 /** A 16:9 page of 960 × 540 pt, which a 1280 × 720 video fills exactly. */
-export function wideSquaredPage(id: PageId): Page {
-  return { id, widthPt: 960, heightPt: 540, paper: SQUARED_PAPER };
+export const wideSquaredPage = (id: PageId): Page => blankPage(id, PAGE_SIZES[0]);
+
+export const pageRect = ({ leftPt, topPt, widthPt, heightPt }: Page): RectPt => ({
+  left: leftPt,
+  top: topPt,
+  right: leftPt + widthPt,
+  bottom: topPt + heightPt,
+});
+
+/** Room to write, added to (or, where negative, taken from) each side of a page. */
+export interface Room {
+  leftPt: number;
+  topPt: number;
+  rightPt: number;
+  bottomPt: number;
 }
+
+/** The page with more room; its sides stay within the bounds, and what is printed on it stays whole. */
+export function withRoom(page: Page, room: Room): Page {
+  const { sheet } = page;
+  const least = { right: sheet ? sheet.widthPt : -Infinity, bottom: sheet ? sheet.heightPt : -Infinity };
+  const left = Math.min(page.leftPt - room.leftPt, sheet ? 0 : Infinity);
+  const top = Math.min(page.topPt - room.topPt, sheet ? 0 : Infinity);
+  const right = Math.max(page.leftPt + page.widthPt + room.rightPt, least.right);
+  const bottom = Math.max(page.topPt + page.heightPt + room.bottomPt, least.bottom);
+  return { ...page, leftPt: left, topPt: top, widthPt: boundedSide(right - left), heightPt: boundedSide(bottom - top) };
+}
+
+/** The room a page has around what is printed on it. */
+export function roomOf(page: Page): Room {
+  const { sheet } = page;
+  if (!sheet) return { leftPt: 0, topPt: 0, rightPt: 0, bottomPt: 0 };
+  return {
+    leftPt: -page.leftPt,
+    topPt: -page.topPt,
+    rightPt: page.leftPt + page.widthPt - sheet.widthPt,
+    bottomPt: page.topPt + page.heightPt - sheet.heightPt,
+  };
+}
+
+export const boundedSide = (pt: number): number => Math.min(LARGEST_SIDE_PT, Math.max(LEAST_SIDE_PT, pt));

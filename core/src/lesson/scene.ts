@@ -46,15 +46,49 @@ export function applyChange(scene: Scene, change: Change): Scene {
       return withPieces(scene, change.page, (pieces) => placed(pieces, change.pieces));
     case 'lift':
       return withPieces(scene, change.page, (pieces) => lifted(pieces, change.pieceIds));
+    case 'alter':
+      return withPieces(scene, change.page, (pieces) => altered(pieces, change.pieces));
     case 'turn':
       return change.page !== scene.shown && pageStateOf(scene, change.page) ? { ...scene, shown: change.page } : scene;
     case 'add-page': {
       if (pageStateOf(scene, change.page.id)) return scene;
-      const at = change.after === null ? 0 : scene.pages.findIndex((state) => state.page.id === change.after) + 1;
-      if (change.after !== null && at === 0) return scene;
-      return { ...scene, pages: scene.pages.toSpliced(at, 0, { page: change.page, pieces: [] }) };
+      const at = placeAfter(scene.pages, change.after);
+      return at === null ? scene : { ...scene, pages: scene.pages.toSpliced(at, 0, { page: change.page, pieces: [] }) };
     }
+    case 'drop-page':
+      return withoutPage(scene, change.page);
+    case 'move-page': {
+      const state = pageStateOf(scene, change.page);
+      const others = scene.pages.filter((one) => one !== state);
+      const at = placeAfter(others, change.after);
+      if (!state || at === null || scene.pages[at] === state) return scene;
+      return { ...scene, pages: others.toSpliced(at, 0, state) };
+    }
+    case 'alter-page':
+      if (!pageStateOf(scene, change.page.id)) return scene;
+      return {
+        ...scene,
+        pages: scene.pages.map((state) =>
+          state.page.id === change.page.id ? { page: change.page, pieces: state.pieces } : state,
+        ),
+      };
   }
+}
+
+/** The place behind a page, or the first one after `null`; `null` where that page is not there. */
+function placeAfter(pages: readonly PageState[], after: PageId | null): number | null {
+  if (after === null) return 0;
+  const at = pages.findIndex((state) => state.page.id === after);
+  return at < 0 ? null : at + 1;
+}
+
+/** When the page shown goes, the next one is shown, or else the one before. */
+function withoutPage(scene: Scene, page: PageId): Scene {
+  const at = scene.pages.findIndex((state) => state.page.id === page);
+  if (at < 0 || scene.pages.length === 1) return scene;
+  const pages = scene.pages.toSpliced(at, 1);
+  const neighbour = pages[Math.min(at, pages.length - 1)];
+  return { pages, shown: scene.shown === page ? neighbour.page.id : scene.shown };
 }
 
 function withPieces(scene: Scene, page: PageId, alter: (pieces: readonly Piece[]) => readonly Piece[]): Scene {
@@ -89,20 +123,55 @@ function lifted(pieces: readonly Piece[], ids: readonly PieceId[]): readonly Pie
   return kept.length === pieces.length ? pieces : kept;
 }
 
-/** The change that takes this one back, or `null` where there is nothing to take back. */
-export function inverseOf(scene: Scene, change: Change): Change | null {
+/** Pieces keep their place in the order unless their `z` has changed. */
+function altered(pieces: readonly Piece[], news: readonly Piece[]): readonly Piece[] {
+  const byId = new Map(news.map((piece) => [piece.id, piece]));
+  if (!pieces.some((piece) => byId.has(piece.id))) return pieces;
+  const result = pieces.map((piece) => byId.get(piece.id) ?? piece);
+  return result.sort((a, b) => a.z - b.z);
+}
+
+/** The changes that take this one back; none where there is nothing to take back. */
+export function inverseOf(scene: Scene, change: Change): Change[] {
   switch (change.kind) {
     case 'ink':
-      return { kind: 'lift', page: change.page, pieceIds: [change.stroke.id] };
+      return [{ kind: 'lift', page: change.page, pieceIds: [change.stroke.id] }];
     case 'place':
-      return { kind: 'lift', page: change.page, pieceIds: change.pieces.map((piece) => piece.id) };
+      return [{ kind: 'lift', page: change.page, pieceIds: change.pieces.map((piece) => piece.id) }];
     case 'lift': {
-      const pieces =
-        pageStateOf(scene, change.page)?.pieces.filter((piece) => change.pieceIds.includes(piece.id)) ?? [];
-      return pieces.length === 0 ? null : { kind: 'place', page: change.page, pieces };
+      const pieces = present(scene, change.page, change.pieceIds);
+      return pieces.length === 0 ? [] : [{ kind: 'place', page: change.page, pieces }];
+    }
+    case 'alter': {
+      const ids = change.pieces.map((piece) => piece.id);
+      const pieces = present(scene, change.page, ids);
+      return pieces.length === 0 ? [] : [{ kind: 'alter', page: change.page, pieces }];
     }
     case 'turn':
+      return [];
     case 'add-page':
-      return null;
+      return [{ kind: 'drop-page', page: change.page.id }];
+    case 'drop-page': {
+      const state = pageStateOf(scene, change.page);
+      if (!state) return [];
+      const { page, pieces } = state;
+      const added: Change = { kind: 'add-page', page, after: pageBefore(scene, page.id) };
+      return pieces.length === 0 ? [added] : [added, { kind: 'place', page: page.id, pieces }];
+    }
+    case 'move-page':
+      return [{ kind: 'move-page', page: change.page, after: pageBefore(scene, change.page) }];
+    case 'alter-page': {
+      const state = pageStateOf(scene, change.page.id);
+      return state ? [{ kind: 'alter-page', page: state.page }] : [];
+    }
   }
+}
+
+function present(scene: Scene, page: PageId, ids: readonly PieceId[]): readonly Piece[] {
+  return pageStateOf(scene, page)?.pieces.filter((piece) => ids.includes(piece.id)) ?? [];
+}
+
+function pageBefore(scene: Scene, page: PageId): PageId | null {
+  const at = scene.pages.findIndex((state) => state.page.id === page);
+  return at > 0 ? scene.pages[at - 1].page.id : null;
 }

@@ -1,11 +1,13 @@
-import { strokeBounds } from '../ink/bounds';
 import { strokeOutline } from '../ink/outline';
+import { pieceBounds } from '../lesson/bounds';
 import type { PieceId } from '../lesson/ids';
-import type { Page } from '../lesson/page';
-import type { Stroke } from '../lesson/piece';
+import { pageRect, type Page } from '../lesson/page';
+import type { Piece, Stroke } from '../lesson/piece';
 import { rectsMeet, type RectPt } from '../lesson/rect';
 import type { PageState } from '../lesson/scene';
+import { isDark, legibleInk } from './legible';
 import { paintPaper } from './paper';
+import { NO_IMAGES, paintPicture, paintSheet, type Images } from './picture';
 import type { Placement, Surface } from './surface';
 
 const HIGHLIGHTER_ALPHA = 0.42;
@@ -21,6 +23,7 @@ export interface PixelRect {
 
 /**
  * Paints a page: its paper, then its pieces from the lowest to the topmost.
+ * @param images where pictures and PDF pages come from; what is not there yet is left out
  * @param growing how many points are written of strokes that are not whole yet
  * @param region paints only this part of the page, as whole pixels; what is there already is painted over
  */
@@ -28,6 +31,7 @@ export function paintPage(
   surface: Surface,
   state: PageState,
   placement: Placement,
+  images: Images = NO_IMAGES,
   growing: ReadonlyMap<PieceId, number> = NONE,
   region?: RectPt,
 ): void {
@@ -35,27 +39,35 @@ export function paintPage(
   clipTo(surface, pagePixels(state.page, placement, region));
   placeOn(surface, placement);
   paintPaper(surface, state.page, region);
+  if (state.page.sheet) paintSheet(surface, state.page.sheet, images, placement.pxPerPt);
   for (const piece of state.pieces) {
-    if (!region || rectsMeet(strokeBounds(piece), region)) paintStroke(surface, piece, growing.get(piece.id));
+    if (region && !rectsMeet(pieceBounds(piece), region)) continue;
+    paintPiece(surface, piece, state.page.paper.color, images, placement.pxPerPt, growing.get(piece.id));
   }
   surface.restore();
 }
 
-/** Paints strokes over what is there, as new ink on top or as wet ink on a layer of its own. */
-export function paintStrokes(surface: Surface, strokes: Iterable<Stroke>, placement: Placement): void {
+/** Paints strokes as wet ink on a layer of its own, above a page of a paper of this colour. */
+export function paintStrokes(
+  surface: Surface,
+  strokes: Iterable<Stroke>,
+  paperColor: string,
+  placement: Placement,
+): void {
   surface.save();
   placeOn(surface, placement);
-  for (const stroke of strokes) paintStroke(surface, stroke);
+  for (const stroke of strokes) paintStroke(surface, stroke, paperColor);
   surface.restore();
 }
 
 /** The whole pixels that a region of a page touches. */
 export function pagePixels(page: Page, placement: Placement, region?: RectPt): PixelRect {
   const { leftPx, topPx, pxPerPt } = placement;
-  const left = Math.max(0, region?.left ?? 0);
-  const top = Math.max(0, region?.top ?? 0);
-  const right = Math.min(page.widthPt, region?.right ?? page.widthPt);
-  const bottom = Math.min(page.heightPt, region?.bottom ?? page.heightPt);
+  const whole = pageRect(page);
+  const left = Math.max(whole.left, region?.left ?? -Infinity);
+  const top = Math.max(whole.top, region?.top ?? -Infinity);
+  const right = Math.min(whole.right, region?.right ?? Infinity);
+  const bottom = Math.min(whole.bottom, region?.bottom ?? Infinity);
   const x = Math.floor(leftPx + left * pxPerPt);
   const y = Math.floor(topPx + top * pxPerPt);
   return {
@@ -77,19 +89,31 @@ function placeOn(surface: Surface, { leftPx, topPx, pxPerPt }: Placement): void 
   surface.setTransform(pxPerPt, 0, 0, pxPerPt, leftPx, topPx);
 }
 
-function paintStroke(surface: Surface, stroke: Stroke, count = stroke.points.count): void {
+function paintPiece(
+  surface: Surface,
+  piece: Piece,
+  paperColor: string,
+  images: Images,
+  pxPerPt: number,
+  count?: number,
+): void {
+  if (piece.kind === 'stroke') paintStroke(surface, piece, paperColor, count);
+  else paintPicture(surface, piece, images, pxPerPt);
+}
+
+function paintStroke(surface: Surface, stroke: Stroke, paperColor: string, count = stroke.points.count): void {
   switch (stroke.pen.kind) {
     case 'pen':
-      return paintInk(surface, stroke, count);
+      return paintInk(surface, stroke, paperColor, count);
     case 'highlighter':
-      return paintHighlight(surface, stroke, count);
+      return paintHighlight(surface, stroke, paperColor, count);
   }
 }
 
-function paintInk(surface: Surface, stroke: Stroke, count: number): void {
+function paintInk(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
   const outline = strokeOutline(stroke, count);
   if (outline.length < 6) return;
-  surface.fillStyle = stroke.pen.color;
+  surface.fillStyle = legibleInk(stroke.pen.color, paperColor);
   surface.beginPath();
   // Curves run through the middles of the outline's sides, with its corners as control points.
   const last = outline.length - 2;
@@ -108,11 +132,11 @@ function paintInk(surface: Surface, stroke: Stroke, count: number): void {
 }
 
 /** A highlighter keeps its width and darkens nothing twice; text under it stays legible. */
-function paintHighlight(surface: Surface, stroke: Stroke, count: number): void {
+function paintHighlight(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
   const { xPt, yPt } = stroke.points;
   if (count === 0) return;
   surface.globalAlpha = HIGHLIGHTER_ALPHA;
-  surface.globalCompositeOperation = 'multiply';
+  surface.globalCompositeOperation = isDark(paperColor) ? 'screen' : 'multiply';
   surface.strokeStyle = stroke.pen.color;
   surface.lineWidth = stroke.pen.widthPt;
   surface.lineCap = 'round';

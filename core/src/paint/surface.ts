@@ -1,3 +1,5 @@
+import type { Page } from '../lesson/page';
+
 /** The part of a 2D canvas context that painting needs: a page's, a worker's or a server's will all do. */
 export interface Surface {
   fillStyle: unknown;
@@ -9,20 +11,35 @@ export interface Surface {
   globalCompositeOperation: unknown;
   save(): void;
   restore(): void;
+  /** Further transforms what {@link setTransform} has set. */
+  transform(a: number, b: number, c: number, d: number, e: number, f: number): void;
   setTransform(a: number, b: number, c: number, d: number, e: number, f: number): void;
   beginPath(): void;
   closePath(): void;
   moveTo(x: number, y: number): void;
   lineTo(x: number, y: number): void;
   quadraticCurveTo(cpx: number, cpy: number, x: number, y: number): void;
+  arc(x: number, y: number, radius: number, startAngle: number, endAngle: number): void;
   rect(x: number, y: number, width: number, height: number): void;
   fillRect(x: number, y: number, width: number, height: number): void;
   fill(): void;
   stroke(): void;
   clip(): void;
+  /** Draws a part of an image (`s…`, in its pixels) into a box. */
+  drawImage(
+    image: unknown,
+    sx: number,
+    sy: number,
+    sWidth: number,
+    sHeight: number,
+    dx: number,
+    dy: number,
+    dWidth: number,
+    dHeight: number,
+  ): void;
 }
 
-/** Where a page lies on a surface, in the surface's pixels. */
+/** Where a page's origin lies on a surface, in the surface's pixels. */
 export interface Placement {
   leftPx: number;
   topPx: number;
@@ -31,13 +48,13 @@ export interface Placement {
 
 /** The largest placement of a page within a surface, centred. */
 export function fitPage(
-  page: { widthPt: number; heightPt: number },
+  page: Pick<Page, 'leftPt' | 'topPt' | 'widthPt' | 'heightPt'>,
   surface: { widthPx: number; heightPx: number },
 ): Placement {
   const pxPerPt = Math.min(surface.widthPx / page.widthPt, surface.heightPx / page.heightPt);
   return {
     pxPerPt,
-    leftPx: Math.round((surface.widthPx - page.widthPt * pxPerPt) / 2),
-    topPx: Math.round((surface.heightPx - page.heightPt * pxPerPt) / 2),
+    leftPx: Math.round((surface.widthPx - page.widthPt * pxPerPt) / 2 - page.leftPt * pxPerPt),
+    topPx: Math.round((surface.heightPx - page.heightPt * pxPerPt) / 2 - page.topPt * pxPerPt),
   };
 }

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { InkPoints } from '../ink/points';
-import type { PageId, PieceId, TakeId } from '../lesson/ids';
+import type { AssetId, PageId, PieceId, TakeId } from '../lesson/ids';
 import type { Change, Mark } from '../lesson/mark';
-import { wideSquaredPage } from '../lesson/page';
-import type { Stroke } from '../lesson/piece';
+import { PAPER_KINDS, wideSquaredPage, type Page } from '../lesson/page';
+import { settled } from '../lesson/picture';
+import type { Picture, Piece, Stroke } from '../lesson/piece';
 import { sceneOf, type Scene } from '../lesson/scene';
 import type { Programme, Segment } from '../trail/programme';
 import type { Take } from '../trail/take';
@@ -43,9 +44,72 @@ export const stroke: fc.Arbitrary<Stroke> = fc.record({
   points,
 });
 
+const assetId = fc.constantFrom('a'.repeat(64) as AssetId, 'b'.repeat(64) as AssetId);
+const fraction = fc.double({ min: 0, max: 1, noNaN: true });
+
+export const picture: fc.Arbitrary<Picture> = fc
+  .record({
+    id: pieceId,
+    z: fc.integer({ min: 1, max: 30 }),
+    asset: assetId,
+    frame: fc.record({
+      xPt: fc.double({ min: -100, max: 1000, noNaN: true }),
+      yPt: fc.double({ min: -100, max: 600, noNaN: true }),
+      widthPt: fc.double({ min: 4, max: 900, noNaN: true }),
+      heightPt: fc.double({ min: 4, max: 900, noNaN: true }),
+      turnRad: fc.double({ min: -7, max: 7, noNaN: true }),
+      mirrored: fc.boolean(),
+    }),
+    edges: fc.tuple(fraction, fraction, fraction, fraction),
+    cutOut: fc.option(fc.array(fraction, { minLength: 6, maxLength: 6 }), { nil: [] }),
+    opacity: fraction,
+    locked: fc.boolean(),
+  })
+  .map(({ edges: [a, b, c, d], cutOut, ...rest }) =>
+    settled({
+      kind: 'picture',
+      ...rest,
+      crop: {
+        left: Math.min(a, b) * 0.4,
+        right: 0.5 + Math.max(a, b) * 0.5,
+        top: Math.min(c, d) * 0.4,
+        bottom: 0.5 + Math.max(c, d) * 0.5,
+      },
+      cutOut: Float32Array.from(cutOut),
+    }),
+  );
+
+export const piece: fc.Arbitrary<Piece> = fc.oneof(stroke, picture);
+
+/** In whole points, which the storage grid holds exactly. */
+export const page: fc.Arbitrary<Page> = fc.record({
+  id: pageId,
+  leftPt: fc.integer({ min: -400, max: 0 }),
+  topPt: fc.integer({ min: -400, max: 0 }),
+  widthPt: fc.integer({ min: 300, max: 1200 }),
+  heightPt: fc.integer({ min: 300, max: 1200 }),
+  paper: fc.record({
+    kind: fc.constantFrom(...PAPER_KINDS),
+    color: fc.constantFrom('#fffdf7', '#15233b'),
+    lineColor: fc.constant('#d5e3e6'),
+    spacingPt: fc.integer({ min: 6, max: 72 }),
+  }),
+  sheet: fc.option(
+    fc.record({
+      asset: assetId,
+      pageIndex: fc.option(fc.nat(300), { nil: null }),
+      widthPt: fc.integer({ min: 100, max: 900 }),
+      heightPt: fc.integer({ min: 100, max: 900 }),
+    }),
+    { nil: null },
+  ),
+});
+
+const after = fc.option(pageId, { nil: null });
+
 export const change: fc.Arbitrary<Change> = fc.oneof(
-  { weight: 5, arbitrary: fc.record({ kind: fc.constant('ink' as const), page: pageId, stroke }) },
-  { weight: 2, arbitrary: fc.record({ kind: fc.constant('turn' as const), page: pageId }) },
+  { weight: 6, arbitrary: fc.record({ kind: fc.constant('ink' as const), page: pageId, stroke }) },
+  { weight: 3, arbitrary: fc.record({ kind: fc.constant('turn' as const), page: pageId }) },
   {
     weight: 2,
     arbitrary: fc.record({
@@ -55,21 +119,17 @@ export const change: fc.Arbitrary<Change> = fc.oneof(
     }),
   },
   {
-    weight: 1,
+    weight: 4,
     arbitrary: fc.record({
-      kind: fc.constant('place' as const),
+      kind: fc.constantFrom('place' as const, 'alter' as const),
       page: pageId,
-      pieces: fc.array(stroke, { maxLength: 3 }),
+      pieces: fc.uniqueArray(piece, { maxLength: 3, selector: ({ id }) => id }),
     }),
   },
-  {
-    weight: 1,
-    arbitrary: fc.record({
-      kind: fc.constant('add-page' as const),
-      page: pageId.map(wideSquaredPage),
-      after: fc.option(pageId, { nil: null }),
-    }),
-  },
+  { weight: 2, arbitrary: fc.record({ kind: fc.constant('add-page' as const), page, after }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('alter-page' as const), page }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('move-page' as const), page: pageId, after }) },
+  { weight: 1, arbitrary: fc.record({ kind: fc.constant('drop-page' as const), page: pageId }) },
 );
 
 export const TAKE_SAMPLES = 480_000;

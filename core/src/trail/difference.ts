@@ -1,4 +1,5 @@
-import { inkBounds, strokeBounds } from '../ink/bounds';
+import { inkBounds } from '../ink/bounds';
+import { pieceBounds } from '../lesson/bounds';
 import type { Piece } from '../lesson/piece';
 import { EMPTY_RECT, unionRect, type RectPt } from '../lesson/rect';
 import { shownPage } from '../lesson/scene';
@@ -19,10 +20,11 @@ export function differenceBetween(before: Moment, after: Moment): Difference {
   if (old.pieces !== now.pieces) {
     const oldPieces = new Set(old.pieces);
     const nowPieces = new Set(now.pieces);
-    for (const piece of old.pieces) if (!nowPieces.has(piece)) changed = unionRect(changed, strokeBounds(piece));
+    for (const piece of old.pieces) if (!nowPieces.has(piece)) changed = unionRect(changed, pieceBounds(piece));
     for (const piece of now.pieces) if (!oldPieces.has(piece)) changed = unionRect(changed, shownBounds(piece, after));
   }
   for (const piece of now.pieces.slice(firstUnsettled(now.pieces, before, after))) {
+    if (piece.kind !== 'stroke') continue;
     const was = before.growing.get(piece.id) ?? piece.points.count;
     const is = after.growing.get(piece.id) ?? piece.points.count;
     if (was === is) continue;
@@ -34,7 +36,7 @@ export function differenceBetween(before: Moment, after: Moment): Difference {
 
 function shownBounds(piece: Piece, moment: Moment): RectPt {
   const count = moment.growing.get(piece.id);
-  return count === undefined ? strokeBounds(piece) : inkBounds(piece, 0, count);
+  return count === undefined || piece.kind !== 'stroke' ? pieceBounds(piece) : inkBounds(piece, 0, count);
 }
 
 /** Growing pieces lie near the top, so all below the first of them are skipped. */

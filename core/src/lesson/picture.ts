@@ -1,0 +1,142 @@
+import { STEPS_PER_PT } from '../ink/points';
+import type { Crop, Frame, Picture, Piece } from './piece';
+import type { RectPt } from './rect';
+
+/** Turns are kept in steps of a 40,000th of a full turn, fractions of a picture in steps of a 65,535th. */
+export const TURN_STEPS = 40_000;
+export const FRACTION_STEPS = 65_535;
+const OPACITY_STEPS = 255;
+const FULL_TURN_RAD = 2 * Math.PI;
+const LEAST_SIDE_PT = 4;
+
+// Adding 0 makes −0 plain 0, which is what is read back.
+const snapPt = (pt: number) => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT + 0;
+const snapFraction = (fraction: number) =>
+  Math.round(Math.min(1, Math.max(0, fraction)) * FRACTION_STEPS) / FRACTION_STEPS;
+
+/** The steps of a turn, between 0 and a full one. */
+export const turnSteps = (turnRad: number): number => {
+  const steps = Math.round((turnRad / FULL_TURN_RAD) * TURN_STEPS) % TURN_STEPS;
+  return steps < 0 ? steps + TURN_STEPS : steps + 0;
+};
+export const turnOfSteps = (steps: number): number => (steps / TURN_STEPS) * FULL_TURN_RAD;
+
+/**
+ * The picture with all values on the storage grid, so that what is shown now is to the bit what is read back later.
+ * Every new or altered picture goes through here.
+ */
+export function settled(picture: Picture): Picture {
+  const { frame, crop } = picture;
+  return {
+    ...picture,
+    frame: {
+      xPt: snapPt(frame.xPt),
+      yPt: snapPt(frame.yPt),
+      widthPt: snapPt(Math.max(LEAST_SIDE_PT, frame.widthPt)),
+      heightPt: snapPt(Math.max(LEAST_SIDE_PT, frame.heightPt)),
+      turnRad: turnOfSteps(turnSteps(frame.turnRad)),
+      mirrored: frame.mirrored,
+    },
+    crop: {
+      left: snapFraction(crop.left),
+      top: snapFraction(crop.top),
+      right: snapFraction(crop.right),
+      bottom: snapFraction(crop.bottom),
+    },
+    cutOut: picture.cutOut.map(snapFraction),
+    opacity: Math.round(Math.min(1, Math.max(0, picture.opacity)) * OPACITY_STEPS) / OPACITY_STEPS,
+  };
+}
+
+/** The smallest upright rectangle around a turned frame. */
+export function frameBounds({ xPt, yPt, widthPt, heightPt, turnRad }: Frame): RectPt {
+  const [cos, sin] = [Math.abs(Math.cos(turnRad)), Math.abs(Math.sin(turnRad))];
+  const halfWidth = (widthPt * cos + heightPt * sin) / 2;
+  const halfHeight = (widthPt * sin + heightPt * cos) / 2;
+  return { left: xPt - halfWidth, top: yPt - halfHeight, right: xPt + halfWidth, bottom: yPt + halfHeight };
+}
+
+/** A place on the page as fractions of the whole picture: 0, 0 at its top left corner, 1, 1 at its bottom right. */
+export function placeInPicture({ frame, crop }: Picture, at: { xPt: number; yPt: number }): { x: number; y: number } {
+  const [dx, dy] = [at.xPt - frame.xPt, at.yPt - frame.yPt];
+  const [cos, sin] = [Math.cos(frame.turnRad), Math.sin(frame.turnRad)];
+  const along = (dx * cos + dy * sin) * (frame.mirrored ? -1 : 1);
+  const across = -dx * sin + dy * cos;
+  return {
+    x: crop.left + (along / frame.widthPt + 0.5) * (crop.right - crop.left),
+    y: crop.top + (across / frame.heightPt + 0.5) * (crop.bottom - crop.top),
+  };
+}
+
+/** The picture with another part of it shown, every bit of which stays where it was on the page. */
+export function cropped(picture: Picture, crop: Crop): Picture {
+  const { frame, crop: was } = picture;
+  const fullWidthPt = frame.widthPt / (was.right - was.left);
+  const fullHeightPt = frame.heightPt / (was.bottom - was.top);
+  const along = ((crop.left + crop.right - was.left - was.right) / 2) * fullWidthPt * (frame.mirrored ? -1 : 1);
+  const across = ((crop.top + crop.bottom - was.top - was.bottom) / 2) * fullHeightPt;
+  const [cos, sin] = [Math.cos(frame.turnRad), Math.sin(frame.turnRad)];
+  return settled({
+    ...picture,
+    crop,
+    frame: {
+      ...frame,
+      xPt: frame.xPt + along * cos - across * sin,
+      yPt: frame.yPt + along * sin + across * cos,
+      widthPt: (crop.right - crop.left) * fullWidthPt,
+      heightPt: (crop.bottom - crop.top) * fullHeightPt,
+    },
+  });
+}
+
+/** The picture cut out along a closed line drawn on the page, and cropped to what is left. */
+export function cutAlong(picture: Picture, line: readonly { xPt: number; yPt: number }[]): Picture {
+  const places = line.map((at) => placeInPicture(picture, at));
+  const bounded = (value: number, from: number, to: number) => Math.min(to, Math.max(from, value));
+  const xs = places.map(({ x }) => bounded(x, picture.crop.left, picture.crop.right));
+  const ys = places.map(({ y }) => bounded(y, picture.crop.top, picture.crop.bottom));
+  const crop = { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) };
+  if (crop.right - crop.left < 0.005 || crop.bottom - crop.top < 0.005) return picture;
+  const cutOut = Float32Array.from(places.flatMap((_, i) => [xs[i], ys[i]]));
+  return cropped({ ...picture, cutOut }, crop);
+}
+
+/** Where a picture fits into a rectangle whole, or fills its width or height, its middle in the rectangle's. */
+export function fitted(picture: Picture, into: RectPt, by: 'width' | 'height' | 'page'): Picture {
+  const bounds = frameBounds({ ...picture.frame, xPt: 0, yPt: 0 });
+  const byWidth = (into.right - into.left) / (bounds.right - bounds.left);
+  const byHeight = (into.bottom - into.top) / (bounds.bottom - bounds.top);
+  const scale = by === 'width' ? byWidth : by === 'height' ? byHeight : Math.min(byWidth, byHeight);
+  return settled({
+    ...picture,
+    frame: {
+      ...picture.frame,
+      xPt: (into.left + into.right) / 2,
+      yPt: (into.top + into.bottom) / 2,
+      widthPt: picture.frame.widthPt * scale,
+      heightPt: picture.frame.heightPt * scale,
+    },
+  });
+}
+
+/** The topmost picture at a place of the page, if there is one. What was cropped or cut away is not there. */
+export function pictureAt(pieces: readonly Piece[], at: { xPt: number; yPt: number }): Picture | undefined {
+  return pieces.findLast((piece): piece is Picture => piece.kind === 'picture' && shows(piece, at));
+}
+
+function shows(picture: Picture, at: { xPt: number; yPt: number }): boolean {
+  const { x, y } = placeInPicture(picture, at);
+  const { crop, cutOut } = picture;
+  if (x < crop.left || x > crop.right || y < crop.top || y > crop.bottom) return false;
+  return cutOut.length === 0 || isWithin(cutOut, x, y);
+}
+
+/** The even–odd rule: a ray from the place crosses the line an odd number of times. */
+function isWithin(line: Float32Array, x: number, y: number): boolean {
+  let within = false;
+  for (let i = 0, j = line.length - 2; i < line.length; j = i, i += 2) {
+    const [ax, ay, bx, by] = [line[i], line[i + 1], line[j], line[j + 1]];
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) within = !within;
+  }
+  return within;
+}
