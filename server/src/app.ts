@@ -8,10 +8,13 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { accountRoutes } from './accounts/routes';
+import { LARGEST_FILE_BYTES } from './assets/accepted';
+import { assetRoutes } from './assets/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
 import { sendPages } from './http/pages';
 import type { Route } from './http/route';
+import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import { publishingRoutes } from './publishing/routes';
 import { takeRoutes } from './takes/routes';
@@ -29,12 +32,16 @@ export interface AppOptions {
 }
 
 /** Every route of the interface between pages and server. */
-export const allRoutes = (db: Knex): Route[] => [
-  ...accountRoutes(db),
-  ...lessonRoutes(db),
-  ...takeRoutes(db),
-  ...publishingRoutes(db),
-];
+export function allRoutes(db: Knex): Route[] {
+  const news = new LessonNews();
+  return [
+    ...accountRoutes(db),
+    ...lessonRoutes(db, news),
+    ...assetRoutes(db),
+    ...takeRoutes(db, news),
+    ...publishingRoutes(db),
+  ];
+}
 
 export function createApp({ db, log, sessionSecret, webFolder, signInTries = 10 }: AppOptions): Express {
   const app = express();
@@ -107,7 +114,7 @@ function apiRouter({
     }),
   );
   api.use(express.json({ limit: '40mb' }));
-  api.use(express.raw({ limit: '80mb' }));
+  api.use(express.raw({ limit: LARGEST_FILE_BYTES }));
   for (const route of allRoutes(db)) route.mount(api, db);
   api.use(answerUnknown);
   return api;

@@ -17,6 +17,8 @@ beforeAll(async () => {
   stranger = server.caller();
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
+  const file = await json<{ asset: string }>(owner('POST', `/lessons/${lesson.id}/assets`, Buffer.from('%PDF-1.7')));
+  params.asset = file.asset;
   await owner('POST', `/lessons/${lesson.id}/takes`, { id: params.take, hasSound: true });
   await owner('PUT', `/takes/${params.take}/parts/0`, part(48_000));
   await owner('POST', `/takes/${params.take}/end`, { parts: 1 });
@@ -38,6 +40,8 @@ describe('every route that asks for a right', () => {
       'delete /session',
       'get /session',
       'get /watch/:token',
+      'get /watch/:token/assets/:asset',
+      'get /watch/:token/assets/:asset/pages/:n',
       'get /watch/:token/payload',
       'get /watch/:token/sound',
       'post /first-teacher',

@@ -1,13 +1,12 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { InkPoints } from '@kite-trail/core/ink/points';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
-import type { Mark } from '@kite-trail/core/lesson/mark';
+import type { Change, Mark } from '@kite-trail/core/lesson/mark';
 import { trim } from '@kite-trail/core/trail/edit';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CHUNK_BYTES, readAsset, storeAsset } from './assets/assets';
-import { json, messageOf, part, PASSWORD, startTestServer, type Caller, type TestServer } from './testing';
+import { changesBody, json, messageOf, part, PASSWORD, startTestServer, type Caller, type TestServer } from './testing';
 
 let server: TestServer;
 let call: Caller;
@@ -18,6 +17,9 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const newLesson = () => json<LessonDocument>(call('POST', '/lessons', { title: 'Tides', className: 'Day skippers' }));
+
+const change = (lesson: LessonDocument, changes: Change[]) =>
+  call('POST', `/lessons/${lesson.id}/changes`, changesBody(lesson, changes));
 
 let count = 0;
 async function recorded(lesson: LessonDocument, parts: Uint8Array[]): Promise<{ take: string; ended: LessonDocument }> {
@@ -32,27 +34,6 @@ describe('lessons', () => {
     const lesson = await newLesson();
     expect(lesson.pages).toHaveLength(1);
     expect(lesson.pages[0].page.paper.kind).toBe('squared');
-  });
-
-  it('refuse a save made from an older state, and change nothing', async () => {
-    const lesson = await newLesson();
-    const save = { revision: lesson.revision, pages: lesson.pages, between: lesson.between };
-    expect((await call('PUT', `/lessons/${lesson.id}/pages`, save)).status).toBe(200);
-    const stale = await call('PUT', `/lessons/${lesson.id}/pages`, save);
-    expect(stale.status).toBe(409);
-    expect(await messageOf(stale)).toMatch(/another window/);
-  });
-
-  it('refuse damaged ink with a message, and change nothing', async () => {
-    const lesson = await newLesson();
-    const bad = await call('PUT', `/lessons/${lesson.id}/pages`, {
-      revision: lesson.revision,
-      pages: [{ ...lesson.pages[0], pieces: Buffer.from([1, 200, 200]).toString('base64') }],
-      between: lesson.between,
-    });
-    expect(bad.status).toBe(400);
-    const now = await json<LessonDocument>(call('GET', `/lessons/${lesson.id}`));
-    expect(now).toEqual(lesson);
   });
 
   it('need a name', async () => {
@@ -121,6 +102,25 @@ describe('a take', () => {
     await call('POST', `/lessons/${lesson.id}/takes`, { id: 'take-damaged', hasSound: true });
     expect((await call('PUT', '/takes/take-damaged/parts/0', Uint8Array.of(5, 250))).status).toBe(400);
     expect(await json(call('GET', '/takes/take-damaged/parts'))).toEqual({ parts: [] });
+  });
+});
+
+describe('a full disk', () => {
+  it('refuses a part with a message, keeps what it had, and takes the part when there is room again', async () => {
+    const lesson = await newLesson();
+    const take = 'take-full-disk';
+    await call('POST', `/lessons/${lesson.id}/takes`, { id: take, hasSound: true });
+    await call('PUT', `/takes/${take}/parts/0`, part(100));
+    const large = part(200, { sound: new Uint8Array(400_000) });
+    const [{ page_count: pages }] = await server.db.raw<{ page_count: number }[]>('PRAGMA page_count');
+    await server.db.raw(`PRAGMA max_page_count = ${pages + 4}`);
+    const refused = await call('PUT', `/takes/${take}/parts/1`, large);
+    expect(refused.status).toBe(507);
+    expect(await messageOf(refused)).toMatch(/out of room/);
+    expect(await json(call('GET', `/takes/${take}/parts`))).toEqual({ parts: [0] });
+    await server.db.raw('PRAGMA max_page_count = 1000000');
+    expect((await call('PUT', `/takes/${take}/parts/1`, large)).ok).toBe(true);
+    expect((await call('POST', `/takes/${take}/end`, { parts: 2 })).ok).toBe(true);
   });
 });
 
@@ -214,13 +214,12 @@ describe('accounts', () => {
 
 describe('what a teacher changes between takes', () => {
   it('is kept, and is part of the next take from then on', async () => {
-    const lesson = await newLesson();
-    const between = Buffer.from(encodeMarks([{ kind: 'turn', atSamples: 0, page: lesson.pages[0].page.id }])).toString(
-      'base64',
-    );
-    await call('PUT', `/lessons/${lesson.id}/pages`, { revision: 1, pages: lesson.pages, between });
-    expect((await json<LessonDocument>(call('GET', `/lessons/${lesson.id}`))).between).toBe(between);
-    const { ended } = await recorded(lesson, [part(4800)]);
+    const { ended: lesson } = await recorded(await newLesson(), [part(48_000)]);
+    const turn: Change = { kind: 'turn', page: lesson.pages[0].page.id };
+    expect((await change(lesson, [turn])).status).toBe(200);
+    const changed = await json<LessonDocument>(call('GET', `/lessons/${lesson.id}`));
+    expect(decodeMarks(Buffer.from(changed.between, 'base64'))).toEqual([{ ...turn, atSamples: 0 }]);
+    const { ended } = await recorded(changed, [part(48_000)]);
     expect(decodeMarks(Buffer.from(ended.between, 'base64'))).toEqual([]);
   });
 });

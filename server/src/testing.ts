@@ -2,7 +2,10 @@ import { mkdtempSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-coding';
+import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { encodeTakePart, type TakePart } from '@kite-trail/core/formats/take-part';
+import type { Change } from '@kite-trail/core/lesson/mark';
 import type { Knex } from 'knex';
 import { pino } from 'pino';
 import { addTeacher } from './accounts/accounts';
@@ -76,6 +79,15 @@ export async function startTestServer(): Promise<TestServer> {
 
 export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Array =>
   encodeTakePart({ marks: [], unfinished: [], toSamples, sound: Uint8Array.of(toSamples % 251), ...more });
+
+/** The body that makes changes to a lesson as it is. */
+export const changesBody = (lesson: { revision: number }, changes: readonly Change[], history = NO_HISTORY) => ({
+  revision: lesson.revision,
+  marks: base64(encodeMarks(changes.map((change) => ({ ...change, atSamples: 0 })))),
+  history: base64(encodeHistory(history)),
+});
+
+const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64');
 
 /** The answer's JSON, as what it is meant to be. */
 export const json = async <T>(response: Response | Promise<Response>): Promise<T> =>

@@ -1,7 +1,8 @@
 import knex, { type Knex } from 'knex';
 import * as first from './first-migration';
+import * as second from './second-migration';
 
-const MIGRATIONS: Record<string, Knex.Migration> = { '001-first': first };
+const MIGRATIONS: Record<string, Knex.Migration> = { '001-first': first, '002-second': second };
 
 const migrationSource: Knex.MigrationSource<string> = {
   getMigrations: async () => Object.keys(MIGRATIONS),

@@ -20,6 +20,8 @@ export interface LessonRow {
   programme_n: number;
   created_at: string;
   changed_at: string;
+  /** What can be undone and redone, in the bytes of `formats/history-coding`. */
+  history: Buffer | null;
 }
 
 export interface PageRow {
@@ -30,6 +32,32 @@ export interface PageRow {
   height_pt: number;
   paper: string;
   pieces: Buffer;
+  left_pt: number;
+  top_pt: number;
+  sheet: string | null;
+}
+
+export interface LessonAssetRow {
+  lesson_id: LessonId;
+  asset_id: AssetId;
+  file_name: string;
+}
+
+export interface PublicationAssetRow {
+  publication_id: string;
+  asset_id: AssetId;
+}
+
+export interface SheetPictureRow {
+  asset_id: AssetId;
+  page_index: number;
+  picture_asset: AssetId;
+}
+
+export interface LessonChangesRow {
+  lesson_id: LessonId;
+  revision: number;
+  marks: Buffer;
 }
 
 export interface ProgrammeRow {

@@ -20,11 +20,7 @@ function problemOf(error: unknown): RequestProblem {
   const { type, status, code } = error as { type?: string; status?: number; code?: string };
   if (type === 'entity.too.large') return new RequestProblem(413, 'too-large', 'This is larger than the server takes.');
   if (code === 'SQLITE_FULL') {
-    return new RequestProblem(
-      507,
-      'disk-full',
-      'The school’s server is out of room. What you recorded stays on this device until there is room again.',
-    );
+    return new RequestProblem(507, 'disk-full', 'The school’s server is out of room; it tries again by itself.');
   }
   if (status !== undefined && status < 500) return badInput('The server could not read this request.');
   return new RequestProblem(500, 'server', 'Something went wrong on the server. Your work is kept; try again.');

@@ -1,20 +1,30 @@
-import { lessonId, takeId, watchToken } from '@kite-trail/core/contract/primitives';
+import { assetId, lessonId, takeId, watchToken } from '@kite-trail/core/contract/primitives';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
-import type { LessonRow, LinkRow, TakeRow, TeacherRow } from '../database/rows';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
+import type { LessonAssetRow, LessonRow, LinkRow, PublicationAssetRow, TakeRow, TeacherRow } from '../database/rows';
 import { notFound, RequestProblem, signInFirst } from './problem';
 import './session-data';
 
 /** What a route asks of whoever calls it. Every route states one; this file alone decides. */
-export type Right = 'anyone' | 'a teacher' | 'the lesson’s teacher' | 'the take’s teacher' | 'the link’s holder';
+export type Right =
+  | 'anyone'
+  | 'a teacher'
+  | 'the lesson’s teacher'
+  | 'the lesson’s file, for its teacher'
+  | 'the take’s teacher'
+  | 'the link’s holder'
+  | 'the link’s file, for its holder';
 
 /** Who calls, and the thing they were found to have a right to. */
 export interface Granted {
   anyone: object;
   'a teacher': { teacher: TeacherRow };
   'the lesson’s teacher': { teacher: TeacherRow; lesson: LessonRow };
+  'the lesson’s file, for its teacher': { lesson: LessonRow; asset: AssetId };
   'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
   'the link’s holder': { link: LinkRow };
+  'the link’s file, for its holder': { asset: AssetId };
 }
 
 /**
@@ -34,6 +44,13 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request) => Promise<Granted[R]
     const teacher = await teacherOf(db, request);
     return { teacher, lesson: await ownLesson(db, teacher, request.params.lesson) };
   },
+  'the lesson’s file, for its teacher': async (db, request) => {
+    const lesson = await ownLesson(db, await teacherOf(db, request), request.params.lesson);
+    const asset = assetOf(request);
+    const has = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id, asset_id: asset }).first();
+    if (!has) throw notFound('file');
+    return { lesson, asset };
+  },
   'the take’s teacher': async (db, request) => {
     const teacher = await teacherOf(db, request);
     const id = takeId.safeParse(request.params.take);
@@ -41,18 +58,35 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request) => Promise<Granted[R]
     if (!take) throw notFound('recording');
     return { teacher, lesson: await ownLesson(db, teacher, take.lesson_id), take };
   },
-  'the link’s holder': async (db, request) => {
-    const token = watchToken.safeParse(request.params.token);
-    const link = token.success ? await db<LinkRow>('links').where({ token: token.data }).first() : undefined;
-    if (!link) {
-      throw new RequestProblem(404, 'no-such-link', 'This link leads nowhere. Check that you have all of it.');
-    }
-    if (link.withdrawn_at) {
-      throw new RequestProblem(410, 'withdrawn', 'The teacher has withdrawn this link. Ask them for a new one.');
-    }
-    return { link };
+  'the link’s holder': async (db, request) => ({ link: await liveLink(db, request) }),
+  'the link’s file, for its holder': async (db, request) => {
+    const link = await liveLink(db, request);
+    const asset = assetOf(request);
+    const has = await db<PublicationAssetRow>('publication_assets')
+      .where({ publication_id: link.publication_id, asset_id: asset })
+      .first();
+    if (!has) throw notFound('file');
+    return { asset };
   },
 };
+
+async function liveLink(db: Knex, request: Request): Promise<LinkRow> {
+  const token = watchToken.safeParse(request.params.token);
+  const link = token.success ? await db<LinkRow>('links').where({ token: token.data }).first() : undefined;
+  if (!link) {
+    throw new RequestProblem(404, 'no-such-link', 'This link leads nowhere. Check that you have all of it.');
+  }
+  if (link.withdrawn_at) {
+    throw new RequestProblem(410, 'withdrawn', 'The teacher has withdrawn this link. Ask them for a new one.');
+  }
+  return link;
+}
+
+function assetOf(request: Request): AssetId {
+  const id = assetId.safeParse(request.params.asset);
+  if (!id.success) throw notFound('file');
+  return id.data;
+}
 
 async function teacherOf(db: Knex, request: Request): Promise<TeacherRow> {
   const id = request.session?.teacherId;

@@ -1,14 +1,11 @@
-import type { z } from 'zod';
-import type * as contract from '@kite-trail/core/contract/lesson';
 import type { LessonDocument, LessonSummary, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
-import { decodeMarks, decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage, type Page } from '@kite-trail/core/lesson/page';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { LessonRow, LinkRow, PageRow, ProgrammeRow, PublicationRow, TakePartRow, TakeRow } from '../database/rows';
-import { conflict } from '../http/problem';
 import { currentProgramme } from './programmes';
 
 const now = () => new Date().toISOString();
@@ -30,14 +27,13 @@ export async function makeLesson(
     programme_n: 0,
     created_at: now(),
     changed_at: now(),
+    history: null,
   };
   await db.transaction(async (trx) => {
     await trx('lessons').insert(lesson);
-    await insertPages(
-      trx,
-      lesson.id,
-      pages.map(({ page, pieces }) => ({ page, pieces: Buffer.from(encodePieces(pieces)) })),
-    );
+    for (const [position, { page, pieces }] of pages.entries()) {
+      await trx('pages').insert(rowOfPage(lesson.id, position, page, Buffer.from(encodePieces(pieces))));
+    }
   });
   return lesson;
 }
@@ -91,6 +87,7 @@ export async function describeLesson(db: Knex, lesson: LessonRow): Promise<Lesso
       pieces: row.pieces.toString('base64'),
     })),
     between: lesson.between_marks.toString('base64'),
+    history: lesson.history?.toString('base64') ?? '',
     takes: await Promise.all(takes.map((take) => describeTake(db, take))),
     programme: [...(await currentProgramme(db, lesson))],
     programmeN: lesson.programme_n,
@@ -129,47 +126,6 @@ export async function renameLesson(
   await db('lessons').where({ id: lesson.id }).update({ title, class_name: className, changed_at: now() });
 }
 
-/**
- * Keeps the prepared pages and what was changed since the last take.
- * @returns the new revision
- * @throws RequestProblem when another window has changed the lesson since `revision`, FormatError on damaged ink
- */
-export async function savePages(
-  db: Knex,
-  lesson: LessonRow,
-  { revision, pages, between }: z.output<typeof contract.savePages>,
-): Promise<number> {
-  const rows = pages.map(({ page, pieces }) => ({ page, pieces: Buffer.from(pieces, 'base64') }));
-  for (const { pieces } of rows) decodePieces(pieces);
-  const betweenMarks = Buffer.from(between, 'base64');
-  decodeMarks(betweenMarks);
-  await db.transaction(async (trx) => {
-    const updated = await trx('lessons')
-      .where({ id: lesson.id, revision })
-      .update({ revision: revision + 1, between_marks: betweenMarks, changed_at: now() });
-    if (updated === 0) {
-      throw conflict('changed-elsewhere', 'This lesson was changed in another window. Open it again to go on.');
-    }
-    await trx('pages').where({ lesson_id: lesson.id }).delete();
-    await insertPages(trx, lesson.id, rows);
-  });
-  return revision + 1;
-}
-
-async function insertPages(db: Knex, lesson: LessonId, pages: readonly { page: Page; pieces: Buffer }[]) {
-  for (const [position, { page, pieces }] of pages.entries()) {
-    await db('pages').insert({
-      lesson_id: lesson,
-      id: page.id,
-      position,
-      width_pt: page.widthPt,
-      height_pt: page.heightPt,
-      paper: JSON.stringify(page.paper),
-      pieces,
-    });
-  }
-}
-
 /** The lesson's pages as prepared. */
 export async function readPages(db: Knex, lesson: LessonId): Promise<PageState[]> {
   return (await readPageRows(db, lesson)).map((row) => ({ page: pageOf(row), pieces: decodePieces(row.pieces) }));
@@ -180,7 +136,23 @@ const readPageRows = (db: Knex, lesson: LessonId) =>
 
 const pageOf = (row: PageRow): Page => ({
   id: row.id,
+  leftPt: row.left_pt,
+  topPt: row.top_pt,
   widthPt: row.width_pt,
   heightPt: row.height_pt,
   paper: JSON.parse(row.paper),
+  sheet: row.sheet === null ? null : JSON.parse(row.sheet),
+});
+
+export const rowOfPage = (lesson: LessonId, position: number, page: Page, pieces: Buffer): PageRow => ({
+  lesson_id: lesson,
+  id: page.id,
+  position,
+  left_pt: page.leftPt,
+  top_pt: page.topPt,
+  width_pt: page.widthPt,
+  height_pt: page.heightPt,
+  paper: JSON.stringify(page.paper),
+  sheet: page.sheet && JSON.stringify(page.sheet),
+  pieces,
 });

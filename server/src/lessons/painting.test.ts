@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { isEmptyRect } from '@kite-trail/core/lesson/rect';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
+import type { Images } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { base, marks, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
@@ -21,6 +22,19 @@ function surface() {
   return { context, pixels: () => context.getImageData(0, 0, SIZE.widthPx, SIZE.heightPx).data };
 }
 
+/** One picture for all: soft waves, so that resampling it in part or whole gives the same. */
+function waves() {
+  const canvas = createCanvas(64, 48);
+  const context = canvas.getContext('2d');
+  for (let x = 0; x < 64; x++) {
+    context.fillStyle = `hsl(${x * 3} 60% 60%)`;
+    context.fillRect(x, 0, 1, 48);
+  }
+  return canvas;
+}
+const drawable = { image: waves(), widthPx: 64, heightPx: 48 };
+const IMAGES: Images = { find: () => drawable };
+
 const kept = surface();
 const whole = surface();
 
@@ -37,8 +51,9 @@ describe('painting only what differs', () => {
           const difference = last ? differenceBetween(last, moment) : 'whole';
           last = moment;
           const region = difference === 'whole' ? undefined : difference;
-          if (!region || !isEmptyRect(region)) paintPage(kept.context, state, placement, moment.growing, region);
-          paintPage(whole.context, state, placement, moment.growing);
+          if (!region || !isEmptyRect(region))
+            paintPage(kept.context, state, placement, IMAGES, moment.growing, region);
+          paintPage(whole.context, state, placement, IMAGES, moment.growing);
           const [a, b] = [kept.pixels(), whole.pixels()];
           let worst = 0;
           for (let i = 0; i < a.length; i++) worst = Math.max(worst, Math.abs(a[i] - b[i]));

@@ -1,17 +1,20 @@
 import {
+  changeLesson as changeBody,
   editProgramme as editBody,
   lessonName,
   newLesson,
-  savePages as saveBody,
 } from '@kite-trail/core/contract/lesson';
 import type { Knex } from 'knex';
 import type { LessonRow } from '../database/rows';
 import { route, type Route } from '../http/route';
-import { describeLesson, listLessons, makeLesson, renameLesson, savePages } from './lessons';
+import { changeLesson } from './changes';
+import { copyLesson } from './copy';
+import { describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
+import type { LessonNews } from './news';
 import { pictureOf } from './picture';
 import { editProgramme, stepEdits } from './programmes';
 
-export function lessonRoutes(db: Knex): Route[] {
+export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
   const describeNow = async ({ id }: LessonRow) =>
     describeLesson(db, (await db<LessonRow>('lessons').where({ id }).first())!);
 
@@ -36,6 +39,12 @@ export function lessonRoutes(db: Knex): Route[] {
       handle: ({ lesson }) => describeLesson(db, lesson),
     }),
     route({
+      method: 'post',
+      path: '/lessons/:lesson/copy',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson }) => describeLesson(db, await copyLesson(db, lesson)),
+    }),
+    route({
       method: 'put',
       path: '/lessons/:lesson/name',
       right: 'the lesson’s teacher',
@@ -43,11 +52,21 @@ export function lessonRoutes(db: Knex): Route[] {
       handle: ({ lesson, body }) => renameLesson(db, lesson, body),
     }),
     route({
-      method: 'put',
-      path: '/lessons/:lesson/pages',
+      method: 'post',
+      path: '/lessons/:lesson/changes',
       right: 'the lesson’s teacher',
-      body: saveBody,
-      handle: async ({ lesson, body }) => ({ revision: await savePages(db, lesson, body) }),
+      body: changeBody,
+      handle: async ({ lesson, body, request }) => {
+        const answer = await changeLesson(db, lesson.id, body);
+        news.tell(lesson.id, request);
+        return answer;
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/lessons/:lesson/news',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson, response }) => news.listen(lesson.id, response),
     }),
     route({
       method: 'get',
@@ -64,8 +83,9 @@ export function lessonRoutes(db: Knex): Route[] {
       path: '/lessons/:lesson/programme',
       right: 'the lesson’s teacher',
       body: editBody,
-      handle: async ({ lesson, body }) => {
+      handle: async ({ lesson, body, request }) => {
         await editProgramme(db, lesson, body.programme);
+        news.tell(lesson.id, request);
         return describeNow(lesson);
       },
     }),
@@ -74,8 +94,9 @@ export function lessonRoutes(db: Knex): Route[] {
         method: 'post',
         path: `/lessons/:lesson/programme/${step < 0 ? 'undo' : 'redo'}`,
         right: 'the lesson’s teacher',
-        handle: async ({ lesson }) => {
+        handle: async ({ lesson, request }) => {
           await stepEdits(db, lesson, step);
+          news.tell(lesson.id, request);
           return describeNow(lesson);
         },
       }),

@@ -1,9 +1,9 @@
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
-import { sceneOf } from '@kite-trail/core/lesson/scene';
+import { applyChange, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
 import { flatten } from '@kite-trail/core/trail/trail';
-import type { Payload } from '@kite-trail/core/formats/payload';
+import { timelineOf, type Payload } from '@kite-trail/core/formats/payload';
 import type { Knex } from 'knex';
 import { readAsset } from '../assets/assets';
 import type { LessonRow, TakeRow } from '../database/rows';
@@ -21,4 +21,9 @@ export async function playOut(db: Knex, lesson: LessonRow): Promise<Payload> {
     base: sceneOf(await readPages(db, lesson.id)),
     trail: flatten(await currentProgramme(db, lesson), takes),
   };
+}
+
+/** A lesson as it stands: after all that was recorded, and what was changed since. */
+export async function sceneNow(db: Knex, lesson: LessonRow): Promise<Scene> {
+  return decodeMarks(lesson.between_marks).reduce(applyChange, timelineOf(await playOut(db, lesson)).end);
 }

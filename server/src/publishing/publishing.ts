@@ -1,10 +1,12 @@
 import { randomBytes } from 'node:crypto';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import { encodePayload, timelineOf, type Payload } from '@kite-trail/core/formats/payload';
+import type { Change } from '@kite-trail/core/lesson/mark';
+import { filesIn, type FileUse } from '@kite-trail/core/lesson/files';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
-import type { LessonRow, LinkRow, PublicationRow } from '../database/rows';
+import type { LessonRow, LinkRow, PublicationRow, SheetPictureRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
 import { playOut } from '../lessons/trails';
 
@@ -28,6 +30,8 @@ export async function publish(
   }
   if (sound.length > 0 && !isMp4(sound)) throw badInput('The sound is not an MP4 file.');
   const payload = await playOut(db, lesson);
+  const files = filesOf(payload);
+  await refuseUndrawn(db, files);
   await db.transaction(async (trx) => {
     const publication: PublicationRow = {
       id: nanoid(),
@@ -41,6 +45,9 @@ export async function publish(
       made_at: new Date().toISOString(),
     };
     await trx('publications').insert(publication);
+    for (const asset of new Set(files.map((file) => file.asset))) {
+      await trx('publication_assets').insert({ publication_id: publication.id, asset_id: asset });
+    }
     const renewed = await liveLinks(trx, lesson).update({ publication_id: publication.id });
     if (renewed > 0) return;
     await trx('links').insert({
@@ -50,6 +57,29 @@ export async function publish(
       made_at: publication.made_at,
     });
   });
+}
+
+/** Every picture and PDF page that is seen at some time. */
+function filesOf({ base, trail }: Payload): FileUse[] {
+  const changes: Change[] = [
+    ...base.pages.flatMap(({ page, pieces }): Change[] => [
+      { kind: 'alter-page', page },
+      { kind: 'place', page: page.id, pieces },
+    ]),
+    ...trail.marks,
+  ];
+  return changes.flatMap(filesIn);
+}
+
+async function refuseUndrawn(db: Knex, files: readonly FileUse[]): Promise<void> {
+  const drawn = await db<SheetPictureRow>('sheet_pictures').whereIn(
+    'asset_id',
+    files.filter(({ pageIndex }) => pageIndex !== null).map(({ asset }) => asset),
+  );
+  const has = new Set(drawn.map((row) => `${row.asset_id} ${row.page_index}`));
+  if (files.some(({ asset, pageIndex }) => pageIndex !== null && !has.has(`${asset} ${pageIndex}`))) {
+    throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
+  }
 }
 
 /** Withdraws the lesson's link: from now on it plays nothing. */

@@ -6,9 +6,10 @@ import { sendAsset } from '../assets/assets';
 import { badInput, notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { describeLesson } from '../lessons/lessons';
+import type { LessonNews } from '../lessons/news';
 import { beginTake, endTake, keepPart, keptParts } from './takes';
 
-export function takeRoutes(db: Knex): Route[] {
+export function takeRoutes(db: Knex, news: LessonNews): Route[] {
   const present = (asset: AssetId | null): AssetId => {
     if (!asset) throw notFound('recording');
     return asset;
@@ -44,8 +45,9 @@ export function takeRoutes(db: Knex): Route[] {
       path: '/takes/:take/end',
       right: 'the take’s teacher',
       body: endBody,
-      handle: async ({ lesson, take, body }) => {
+      handle: async ({ lesson, take, body, request }) => {
         await endTake(db, lesson, take, body);
+        news.tell(lesson.id, request);
         return describeLesson(db, (await db<LessonRow>('lessons').where({ id: lesson.id }).first())!);
       },
     }),

@@ -87,6 +87,6 @@ export async function endTake(
     // What was changed since the take before is now in this one.
     await trx('lessons')
       .where({ id: lesson.id })
-      .update({ between_marks: Buffer.from(encodeMarks([])) });
+      .update({ between_marks: Buffer.from(encodeMarks([])), history: null });
   });
 }
