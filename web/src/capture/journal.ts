@@ -1,4 +1,4 @@
-import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 
 /** A take this device has not yet handed over whole. */
@@ -10,9 +10,18 @@ export interface JournalTake {
   ended: boolean;
 }
 
+/** A picture or PDF the server has not got yet. */
+export interface JournalFile {
+  asset: AssetId;
+  lesson: LessonId;
+  name: string;
+  blob: Blob;
+}
+
 interface Schema extends DBSchema {
   takes: { key: TakeId; value: JournalTake };
   parts: { key: [TakeId, number]; value: { take: TakeId; n: number; bytes: Uint8Array } };
+  files: { key: AssetId; value: JournalFile };
 }
 
 /**
@@ -26,10 +35,13 @@ export class Journal {
   private constructor(private readonly db: IDBPDatabase<Schema>) {}
 
   static async open(): Promise<Journal> {
-    const db = await openDB<Schema>('kite-trail-journal', 1, {
-      upgrade: (fresh) => {
-        fresh.createObjectStore('takes', { keyPath: 'id' });
-        fresh.createObjectStore('parts', { keyPath: ['take', 'n'] });
+    const db = await openDB<Schema>('kite-trail-journal', 2, {
+      upgrade: (journal, from) => {
+        if (from < 1) {
+          journal.createObjectStore('takes', { keyPath: 'id' });
+          journal.createObjectStore('parts', { keyPath: ['take', 'n'] });
+        }
+        if (from < 2) journal.createObjectStore('files', { keyPath: 'asset' });
       },
     });
     // Asks the browser not to clear the journal when the device runs short; it may say no.
@@ -66,6 +78,19 @@ export class Journal {
 
   async part(take: TakeId, n: number): Promise<Uint8Array | undefined> {
     return this.inMemory.get(`${take} ${n}`)?.bytes ?? (await this.db.get('parts', [take, n]))?.bytes;
+  }
+
+  /** Keeps a file until the server has it; where there is no room, it goes by memory alone. */
+  async keepFile(file: JournalFile): Promise<void> {
+    await this.db.put('files', file).catch(() => this.onFull());
+  }
+
+  async files(lesson: LessonId): Promise<JournalFile[]> {
+    return (await this.db.getAll('files')).filter((file) => file.lesson === lesson);
+  }
+
+  async forgetFile(asset: AssetId): Promise<void> {
+    await this.db.delete('files', asset);
   }
 
   /** Forgets a take that the server has whole. */

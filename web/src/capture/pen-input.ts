@@ -2,7 +2,8 @@ import { InkPoints, type InkSample } from '@kite-trail/core/ink/points';
 import { SpeedPressure } from '@kite-trail/core/ink/speed-pressure';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 
-export type Tool = { kind: 'write'; pen: Pen } | { kind: 'erase' };
+/** With `hold`, the hand takes hold of what lies on the page, which is not this file's business. */
+export type Tool = { kind: 'write'; pen: Pen } | { kind: 'erase' } | { kind: 'hold' };
 
 export interface PlacePt {
   xPt: number;
@@ -71,9 +72,10 @@ export class PenInput {
   private down(event: PointerEvent): void {
     if (event.button !== 0 && event.button !== 5) return;
     if (!event.isPrimary && event.pointerType === 'mouse') return;
+    const tool = this.handlers.tool();
+    if (tool.kind === 'hold') return;
     event.preventDefault();
     this.element.setPointerCapture(event.pointerId);
-    const tool = this.handlers.tool();
     const at = this.handlers.toPage(event.clientX, event.clientY);
     const erases = tool.kind === 'erase' || (event.buttons & ERASER_BUTTON) !== 0;
     const contact: Contact = {

@@ -3,7 +3,8 @@ import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { api, Refused } from '../server/api';
 import type { Journal, JournalTake } from './journal';
 
-export type UploadState = 'sending' | 'waiting-for-network' | 'waiting-for-sign-in' | 'done' | { failed: string };
+export type UploadState =
+  'sending' | 'waiting-for-network' | 'waiting-for-sign-in' | { waiting: string } | 'done' | { failed: string };
 
 const FIRST_WAIT_MS = 500;
 const LONGEST_WAIT_MS = 8000;
@@ -62,11 +63,13 @@ export class Uploader {
         if (lesson) return lesson;
         waitMs = FIRST_WAIT_MS;
       } catch (error) {
-        if (error instanceof Refused && error.status !== 401 && error.status < 500) {
+        if (!(error instanceof Refused)) this.onState('waiting-for-network');
+        else if (error.status === 401) this.onState('waiting-for-sign-in');
+        else if (error.status >= 500) this.onState({ waiting: error.message });
+        else {
           this.onState({ failed: error.message });
           throw error;
         }
-        this.onState(error instanceof Refused && error.status === 401 ? 'waiting-for-sign-in' : 'waiting-for-network');
         await this.pause(waitMs);
         waitMs = Math.min(LONGEST_WAIT_MS, waitMs * 2);
       }

@@ -1,17 +1,22 @@
 <script setup lang="ts">
 import { InkPoints } from '@kite-trail/core/ink/points';
-import { piecesTouched } from '@kite-trail/core/ink/hit';
+import { strokesTouched } from '@kite-trail/core/ink/hit';
 import type { PieceId } from '@kite-trail/core/lesson/ids';
+import type { Page } from '@kite-trail/core/lesson/page';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintStrokes } from '@kite-trail/core/paint/painter';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { useResizeObserver } from './resize-observer';
 import { nanoid } from 'nanoid';
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
+import PictureHandles from './PictureHandles.vue';
 import { useDesk } from '../stores/desk';
+import { useBringIn } from '../stores/bring-in';
+import { useFiles } from '../stores/files';
+import { useHeld } from '../stores/held';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
 
@@ -24,6 +29,14 @@ const ERASER_RADIUS_PT = 5;
 const desk = useDesk();
 const pens = usePens();
 const recording = useRecording();
+const files = useFiles();
+const held = useHeld();
+const bringIn = useBringIn();
+/** CSS pixels to a point, for what lies above the canvases. */
+const cssPxPerPt = ref(1);
+const handles = ref<InstanceType<typeof PictureHandles>>();
+/** The line being drawn to cut a picture out, on the page. */
+let cutLine: PlacePt[] | null = null;
 const frame = ref<HTMLElement>();
 const settled = ref<HTMLCanvasElement>();
 const wet = ref<HTMLCanvasElement>();
@@ -32,7 +45,7 @@ let wetSurface: CanvasRenderingContext2D | null = null;
 let input: PenInput | null = null;
 
 onMounted(() => {
-  stage = new Stage(settled.value!);
+  stage = new Stage(settled.value!, () => files.images);
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;
   input = new PenInput(wet.value!, {
     tool: () => pens.tool,
@@ -52,12 +65,19 @@ watch(
   (now, before) => {
     const page = shownPage(now.scene).page;
     const was = shownPage(before.scene).page;
-    if (page.widthPt !== was.widthPt || page.heightPt !== was.heightPt) fit();
+    if (page !== was && !sameSize(page, was)) fit();
     else stage?.show(now);
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.
   { flush: 'sync' },
 );
+
+watch(
+  () => files.arrivals,
+  () => stage?.repaint(),
+);
+
+const sameSize = (a: Page, b: Page) => a.widthPt === b.widthPt && a.heightPt === b.heightPt;
 
 function fit() {
   if (!stage || !frame.value) return;
@@ -67,6 +87,7 @@ function fit() {
     canvas.style.width = `${size.width}px`;
     canvas.style.height = `${size.height}px`;
   }
+  cssPxPerPt.value = size.width / shownPage(props.moment.scene).page.widthPt;
   wet.value!.width = settled.value!.width;
   wet.value!.height = settled.value!.height;
 }
@@ -76,8 +97,8 @@ function toPage(clientX: number, clientY: number): PlacePt {
   const box = canvas.getBoundingClientRect();
   const { page } = shownPage(props.moment.scene);
   return {
-    xPt: ((clientX - box.left) / box.width) * page.widthPt,
-    yPt: ((clientY - box.top) / box.height) * page.heightPt,
+    xPt: page.leftPt + ((clientX - box.left) / box.width) * page.widthPt,
+    yPt: page.topPt + ((clientY - box.top) / box.height) * page.heightPt,
   };
 }
 
@@ -85,7 +106,8 @@ function wetChanged() {
   if (!wetSurface || !stage || !wet.value) return;
   wetSurface.setTransform(1, 0, 0, 1, 0, 0);
   wetSurface.clearRect(0, 0, wet.value.width, wet.value.height);
-  paintStrokes(wetSurface, (input?.wet ?? []).map(strokeOf), stage.placement);
+  const { paper } = shownPage(props.moment.scene).page;
+  paintStrokes(wetSurface, (input?.wet ?? []).map(strokeOf), paper.color, stage.placement);
 }
 
 const strokeOf = (stroke: WetStroke): Stroke => ({
@@ -104,14 +126,61 @@ function written(stroke: WetStroke, points: InkPoints) {
 function erase(from: PlacePt, to: PlacePt, atMs: number) {
   desk.beginGesture();
   const { page, pieces } = shownPage(desk.scene!);
-  const touched = piecesTouched(pieces, from, to, ERASER_RADIUS_PT);
+  const touched = strokesTouched(pieces, from, to, ERASER_RADIUS_PT);
   if (touched.length === 0) return;
   desk.change({ kind: 'lift', page: page.id, pieceIds: touched.map((piece) => piece.id) }, atMs);
 }
+
+/** Takes hold of what lies under the pointer, and goes on to move it. */
+function takeHold(event: PointerEvent) {
+  if (!props.writable || pens.held !== 'hold' || event.button !== 0) return;
+  if (held.doing === 'cutting' && held.picture) {
+    wet.value!.setPointerCapture(event.pointerId);
+    cutLine = [toPage(event.clientX, event.clientY)];
+    return;
+  }
+  const found = held.takeAt(toPage(event.clientX, event.clientY));
+  if (found && !found.locked) void nextTick(() => handles.value?.dragFrom(event));
+}
+
+function followCut(event: PointerEvent) {
+  if (!cutLine || !wetSurface || !stage) return;
+  cutLine.push(toPage(event.clientX, event.clientY));
+  const { pxPerPt, leftPx, topPx } = stage.placement;
+  wetSurface.setTransform(1, 0, 0, 1, 0, 0);
+  wetSurface.clearRect(0, 0, wet.value!.width, wet.value!.height);
+  wetSurface.setTransform(pxPerPt, 0, 0, pxPerPt, leftPx, topPx);
+  wetSurface.strokeStyle = '#1f2a44';
+  wetSurface.lineWidth = 1.5;
+  wetSurface.setLineDash([6, 4]);
+  wetSurface.beginPath();
+  for (const { xPt, yPt } of cutLine) wetSurface.lineTo(xPt, yPt);
+  wetSurface.stroke();
+  wetSurface.setLineDash([]);
+}
+
+function endCut() {
+  if (!cutLine) return;
+  const line = cutLine;
+  cutLine = null;
+  wetChanged();
+  held.cutOut(line);
+}
+
+function dropped(event: DragEvent) {
+  const dropped = [...(event.dataTransfer?.files ?? [])];
+  if (dropped.length > 0 && props.writable) void bringIn.bring(dropped, toPage(event.clientX, event.clientY));
+}
+
+// Whoever writes, or looks at another page, lets go.
+watch(
+  () => [pens.held, shownPage(props.moment.scene).page.id, props.writable] as const,
+  ([tool, , writable]) => (tool !== 'hold' || !writable) && held.take(null),
+);
 </script>
 
 <template>
-  <div ref="frame" class="frame">
+  <div ref="frame" class="frame" @dragover.prevent @drop.prevent="dropped">
     <div class="page">
       <canvas ref="settled" class="settled"></canvas>
       <canvas
@@ -119,8 +188,20 @@ function erase(from: PlacePt, to: PlacePt, atMs: number) {
         class="wet"
         role="img"
         :aria-label="writable ? 'Page to write on' : 'Page'"
-        :class="{ writable, erasing: writable && pens.held === 'eraser' }"
+        :class="{ writable, erasing: writable && pens.held === 'eraser', holding: writable && pens.held === 'hold' }"
+        @pointerdown="takeHold"
+        @pointermove="followCut"
+        @pointerup="endCut"
+        @pointercancel="endCut"
       ></canvas>
+      <picture-handles
+        v-if="writable && held.picture && held.doing !== 'cutting'"
+        ref="handles"
+        :key="held.picture.id"
+        :picture="held.picture"
+        :page="shownPage(moment.scene).page"
+        :px-per-pt="cssPxPerPt"
+      />
       <slot />
     </div>
   </div>
@@ -157,6 +238,11 @@ function erase(from: PlacePt, to: PlacePt, atMs: number) {
 .wet.writable {
   pointer-events: auto;
   cursor: crosshair;
+}
+
+/* A hand takes hold of what it can see. */
+.wet.holding {
+  cursor: grab;
 }
 
 .wet.erasing {

@@ -1,101 +1,187 @@
 <script setup lang="ts">
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import type { PageState, Scene } from '@kite-trail/core/lesson/scene';
-import { paintPage } from '@kite-trail/core/paint/painter';
-import { fitPage } from '@kite-trail/core/paint/surface';
-import { IconPlus } from '@tabler/icons-vue';
-import { watchEffect, type ComponentPublicInstance } from 'vue';
+import { IconDots, IconPlus } from '@tabler/icons-vue';
+import { NDropdown } from 'naive-ui';
+import { nextTick, ref, watch } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import { usePages } from '../stores/pages';
+import PageLeaf from './PageLeaf.vue';
 
-/** The pages as small pictures: touch one to turn to it. */
-const props = defineProps<{ scene: Scene; canAdd: boolean }>();
-const emit = defineEmits<{ turn: [page: PageId]; add: [] }>();
+/** The pages as small pictures: touch one to turn to it, drag it to another place. */
+const props = defineProps<{ scene: Scene; canChange: boolean }>();
+const emit = defineEmits<{ turn: [page: PageId] }>();
 
-const WIDTH_PX = 180;
-const canvases = new Map<PageId, { canvas: HTMLCanvasElement; painted: PageState | null }>();
+/** Leaves that are laid out in one frame. */
+const AT_ONCE = 8;
 
-function remember(page: PageId, element: Element | ComponentPublicInstance | null) {
-  if (!(element instanceof HTMLCanvasElement)) canvases.delete(page);
-  else if (canvases.get(page)?.canvas !== element) canvases.set(page, { canvas: element, painted: null });
+const pages = usePages();
+/** What the list shows while a leaf is being dragged runs ahead of the lesson. */
+const order = ref<PageState[]>([]);
+const list = ref<HTMLElement>();
+const menu = ref<{ x: number; y: number; at: number } | null>(null);
+
+watch(
+  () => props.scene.pages,
+  (states) => {
+    order.value = states.slice(0, Math.max(order.value.length, AT_ONCE));
+    growList();
+  },
+  { immediate: true },
+);
+
+/** A long list is laid out over several frames, so that none of them is missed. */
+function growList() {
+  const { pages: states } = props.scene;
+  if (order.value.length >= states.length) return;
+  requestAnimationFrame(() => {
+    order.value = props.scene.pages.slice(0, order.value.length + AT_ONCE);
+    growList();
+  });
 }
 
-/** Repaints only pages that have changed, and never while the pen waits. */
-watchEffect(
-  () => {
-    const { pages } = props.scene;
-    requestIdleCallback(() => {
-      for (const state of pages) {
-        const leaf = canvases.get(state.page.id);
-        if (!leaf || leaf.painted === state) continue;
-        leaf.painted = state;
-        const { canvas } = leaf;
-        canvas.width = WIDTH_PX;
-        canvas.height = Math.round((WIDTH_PX * state.page.heightPt) / state.page.widthPt);
-        const size = { widthPx: canvas.width, heightPx: canvas.height };
-        paintPage(canvas.getContext('2d')!, state, fitPage(state.page, size));
-      }
-    });
-  },
-  { flush: 'post' },
+watch(
+  () => props.scene.shown,
+  (shown) =>
+    void nextTick(() => list.value?.querySelector(`[data-page="${shown}"]`)?.scrollIntoView({ block: 'nearest' })),
 );
+
+const MENU = [
+  { label: 'Add a blank page after it', key: 'add' },
+  { label: 'Duplicate with ink', key: 'duplicate' },
+  { label: 'Duplicate without ink', key: 'duplicate-bare' },
+  { label: 'Move up', key: 'up' },
+  { label: 'Move down', key: 'down' },
+  { label: 'Delete', key: 'delete' },
+] as const;
+
+const menuOf = (at: number) =>
+  MENU.map((item) => ({
+    ...item,
+    disabled:
+      (item.key === 'up' && at === 0) ||
+      (item.key === 'down' && at === order.value.length - 1) ||
+      (item.key === 'delete' && order.value.length === 1),
+  }));
+
+/** One menu serves all leaves: a lesson may have hundreds. */
+function openMenu(event: MouseEvent, at: number) {
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  const wasOpen = menu.value?.at === at;
+  menu.value = null;
+  if (!wasOpen) void nextTick(() => (menu.value = { x: box.right + 4, y: box.top, at }));
+}
+
+function act(key: (typeof MENU)[number]['key']) {
+  const { at } = menu.value!;
+  menu.value = null;
+  const page = props.scene.pages[at].page.id;
+  const before = (n: number) => props.scene.pages[n]?.page.id ?? null;
+  switch (key) {
+    case 'add':
+      emit('turn', page);
+      return pages.addBlank();
+    case 'duplicate':
+      return pages.duplicate(page, true);
+    case 'duplicate-bare':
+      return pages.duplicate(page, false);
+    case 'up':
+      return pages.move(page, before(at - 2));
+    case 'down':
+      return pages.move(page, before(at + 1));
+    case 'delete':
+      return pages.drop(page);
+  }
+}
+
+function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number }) {
+  if (newIndex === undefined || newIndex === oldIndex) return;
+  const { page } = order.value[newIndex];
+  pages.move(page.id, newIndex === 0 ? null : order.value[newIndex - 1].page.id);
+}
 </script>
 
 <template>
-  <nav class="leaves" aria-label="Pages">
-    <button
-      v-for="(state, i) in scene.pages"
-      :key="state.page.id"
-      class="leaf"
-      :aria-current="state.page.id === scene.shown ? 'page' : undefined"
-      :aria-label="`Page ${i + 1}`"
-      @click="emit('turn', state.page.id)"
+  <nav ref="list" class="leaves" aria-label="Pages">
+    <vue-draggable
+      v-model="order"
+      class="order"
+      :disabled="!canChange"
+      :delay="220"
+      :delay-on-touch-only="true"
+      :animation="140"
+      filter=".more"
+      :prevent-on-filter="false"
+      @end="dropped"
     >
-      <canvas :ref="(element) => remember(state.page.id, element as Element | null)"></canvas>
-      <span class="number">{{ i + 1 }}</span>
-    </button>
-    <button v-if="canAdd" class="add" @click="emit('add')"><icon-plus :size="20" /> Add a page</button>
+      <div v-for="(state, i) in order" :key="state.page.id" class="place" :data-page="state.page.id">
+        <page-leaf
+          :state="state"
+          :number="i + 1"
+          :shown="state.page.id === scene.shown"
+          @turn="emit('turn', state.page.id)"
+        />
+        <button
+          v-if="canChange"
+          class="more"
+          aria-haspopup="menu"
+          :aria-label="`Page ${i + 1}: more`"
+          @click="openMenu($event, i)"
+        >
+          <icon-dots :size="20" />
+        </button>
+      </div>
+    </vue-draggable>
+    <n-dropdown
+      trigger="manual"
+      placement="right-start"
+      :show="menu !== null"
+      :x="menu?.x"
+      :y="menu?.y"
+      :options="menu ? menuOf(menu.at) : []"
+      @select="act"
+      @clickoutside="menu = null"
+    />
+    <button v-if="canChange" class="add" @click="pages.addBlank()"><icon-plus :size="20" /> Add a page</button>
   </nav>
 </template>
 
 <style scoped>
 .leaves {
-  display: grid;
-  gap: 8px;
-  align-content: start;
   min-height: 0;
   padding: 3px;
   overflow-y: auto;
 }
 
-.leaf {
+.order {
+  display: grid;
+  gap: 8px;
+}
+
+.place {
   position: relative;
-  padding: 0;
-  overflow: hidden;
-  line-height: 0;
-  cursor: pointer;
-  background: var(--paper);
-  border: 2px solid var(--line);
-  border-radius: 8px;
 }
 
-.leaf canvas {
-  width: 100%;
-  aspect-ratio: 16 / 9;
-}
-
-.leaf[aria-current] {
-  border-color: var(--straw);
-  box-shadow: 0 0 0 2px var(--straw);
-}
-
-.number {
+.more {
   position: absolute;
-  right: 5px;
-  bottom: 4px;
-  padding: 0 6px;
-  font-size: 0.85rem;
-  line-height: 1.4;
+  top: 4px;
+  right: 4px;
+  display: grid;
+  place-items: center;
+  width: 32px;
+  height: 32px;
+  color: var(--ink);
+  cursor: pointer;
   background: rgb(255 253 247 / 88%);
-  border-radius: 5px;
+  border: 0;
+  border-radius: 8px;
+  opacity: 0;
+}
+
+.place:hover .more,
+.more:focus-visible,
+.place:has([aria-current]) .more {
+  opacity: 1;
 }
 
 .add {
@@ -103,7 +189,9 @@ watchEffect(
   gap: 6px;
   align-items: center;
   justify-content: center;
+  width: 100%;
   min-height: 44px;
+  margin-top: 8px;
   color: var(--ink-soft);
   cursor: pointer;
   background: transparent;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconArrowBackUp, IconArrowForwardUp, IconEraser, IconHighlight } from '@tabler/icons-vue';
+import { IconArrowBackUp, IconArrowForwardUp, IconEraser, IconHandGrab, IconHighlight } from '@tabler/icons-vue';
 import { useDesk } from '../stores/desk';
 import { INK_COLORS, PEN_WIDTHS, usePens } from '../stores/pens';
 
@@ -40,6 +40,9 @@ const desk = useDesk();
     <button class="loop" :aria-pressed="pens.held === 'eraser'" aria-label="Eraser" @click="pens.held = 'eraser'">
       <icon-eraser :size="26" stroke="1.75" />
     </button>
+    <button class="loop wide" :aria-pressed="pens.held === 'hold'" aria-label="Take hold" @click="pens.held = 'hold'">
+      <icon-hand-grab :size="24" stroke="1.75" /> <span>Take hold</span>
+    </button>
     <button class="loop" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
       <icon-arrow-back-up :size="26" stroke="1.75" />
     </button>
@@ -69,6 +72,15 @@ const desk = useDesk();
 
 .third {
   grid-column: span 2;
+}
+
+/* Pictures are taken hold of with this. */
+.wide {
+  display: flex;
+  grid-column: span 6;
+  gap: 8px;
+  align-items: center;
+  justify-content: center;
 }
 
 .loop:hover:not(:disabled) {

@@ -9,8 +9,10 @@ const recording = useRecording();
 const level = computed(() => Math.max(0, Math.min(1, (recording.peakDb + 60) / 60)));
 const safe = computed(() => {
   if (recording.deviceFull) return 'This device is full: kept on the server only';
-  if (recording.upload === 'waiting-for-network') return 'Safe on this device · waiting for the network';
-  if (recording.upload === 'waiting-for-sign-in') return 'Safe on this device · sign in when you have finished';
+  const { upload } = recording;
+  if (typeof upload === 'object' && 'waiting' in upload) return `Safe on this device · ${upload.waiting}`;
+  if (upload === 'waiting-for-network') return 'Safe on this device · waiting for the network';
+  if (upload === 'waiting-for-sign-in') return 'Safe on this device · sign in when you have finished';
   if (recording.secondsToSend > 3) return `Safe on this device · ${recording.secondsToSend} s to send`;
   return 'Safe on this device and on the server';
 });

@@ -85,7 +85,7 @@ async function exportVideo() {
   }
   exporting.value = 0;
   const payload = encodePayload({ base: lesson.base!, trail: lesson.timeline!.trail });
-  running.value = new ProgrammeVideo(payload, lesson.programme, soundUrls());
+  running.value = new ProgrammeVideo(lesson.document!.id, payload, lesson.programme, soundUrls());
   running.value.onProgress = (done) => (exporting.value = done);
   try {
     const file = await running.value.file;

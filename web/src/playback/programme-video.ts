@@ -2,6 +2,7 @@ import type { ExportReport, ExportTask } from '../workers/export.worker';
 import ExportWorker from '../workers/export.worker?worker';
 import type { ExportSoundTask } from '../workers/export-sound.worker';
 import ExportSoundWorker from '../workers/export-sound.worker?worker';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { SoundUrls } from '../workers/take-sound-reader';
 
@@ -17,13 +18,13 @@ export class ProgrammeVideo {
   private fail: (error: Error) => void = () => {};
 
   /** @param urls where the takes' sounds are; empty where nobody speaks */
-  constructor(payload: Uint8Array<ArrayBuffer>, programme: Programme, urls: SoundUrls) {
+  constructor(lesson: LessonId, payload: Uint8Array<ArrayBuffer>, programme: Programme, urls: SoundUrls) {
     const channel = new MessageChannel();
     this.sound = urls.size > 0 ? new ExportSoundWorker() : null;
     this.file = this.made().finally(() => this.release());
     const soundTask: ExportSoundTask = { programme, urls, port: channel.port1 };
     this.sound?.postMessage(soundTask, [channel.port1]);
-    const task: ExportTask = { payload, fileName: this.name, sound: this.sound ? channel.port2 : null };
+    const task: ExportTask = { payload, fileName: this.name, lesson, sound: this.sound ? channel.port2 : null };
     void clearFolder(this.name).then(() => this.pictures.postMessage(task, this.sound ? [channel.port2] : []));
   }
 

@@ -1,6 +1,7 @@
 import { isEmptyRect } from '@kite-trail/core/lesson/rect';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
+import type { Images } from '@kite-trail/core/paint/picture';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import type { Moment } from '@kite-trail/core/trail/timeline';
@@ -11,12 +12,17 @@ export class Stage {
   private shown: Moment | null = null;
   private pxPerPt = 1;
 
-  constructor(private readonly canvas: HTMLCanvasElement) {
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly images: () => Images,
+  ) {
     this.surface = canvas.getContext('2d', { alpha: false })!;
   }
 
+  /** Where the page shown lies on the canvas: its top left corner in the canvas's. */
   get placement(): Placement {
-    return { leftPx: 0, topPx: 0, pxPerPt: this.pxPerPt };
+    const { leftPt, topPt } = this.shown ? shownPage(this.shown.scene).page : { leftPt: 0, topPt: 0 };
+    return { leftPx: -leftPt * this.pxPerPt, topPx: -topPt * this.pxPerPt, pxPerPt: this.pxPerPt };
   }
 
   /** Fits the page shown into a box of CSS pixels, crisp on this screen. @returns the page's size in CSS pixels */
@@ -39,7 +45,14 @@ export class Stage {
     this.shown = moment;
     const region = difference === 'whole' ? undefined : difference;
     if (region && isEmptyRect(region)) return;
-    paintPage(this.surface, shownPage(moment.scene), this.placement, moment.growing, region);
+    paintPage(this.surface, shownPage(moment.scene), this.placement, this.images(), moment.growing, region);
+  }
+
+  /** Paints all of it again, such as when a picture has arrived. */
+  repaint(): void {
+    const moment = this.shown;
+    this.shown = null;
+    if (moment) this.show(moment);
   }
 }
 

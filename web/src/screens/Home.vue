@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
-import { IconLink, IconPlus } from '@tabler/icons-vue';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
+import { IconCopy, IconLink, IconPlus } from '@tabler/icons-vue';
 import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
-import { computed, onMounted, ref } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { clockText, spokenTime } from '../look/time';
 import { api, pictureUrl } from '../server/api';
 import { useSession } from '../stores/session';
+import { leaveFiles } from '../stores/waiting-files';
 
 const session = useSession();
 const router = useRouter();
@@ -46,6 +48,30 @@ async function make() {
   }
 }
 
+/** Files that come onto Home make a lesson of their own, named after the first of them. */
+async function makeFrom(files: readonly File[]) {
+  if (files.length === 0) return;
+  title.value = files[0].name.replace(/\.[^.]+$/, '').slice(0, 120);
+  leaveFiles(files);
+  await make();
+}
+
+function pasted(event: ClipboardEvent) {
+  if (!making.value) void makeFrom([...(event.clipboardData?.files ?? [])]);
+}
+window.addEventListener('paste', pasted);
+onBeforeUnmount(() => window.removeEventListener('paste', pasted));
+
+/** A new lesson from the pages of this one, without its recordings. */
+async function copy(id: LessonId) {
+  try {
+    const made = await api.copyLesson(id);
+    await router.push({ name: 'lesson', params: { lessonId: made.id } });
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
 async function signOut() {
   await session.signOut();
   await router.replace('/sign-in');
@@ -58,9 +84,10 @@ async function signOut() {
     <span class="who">{{ session.teacher?.name }}</span>
     <n-button quaternary @click="signOut">Sign out</n-button>
   </header>
-  <main class="home">
+  <main class="home" @dragover.prevent @drop.prevent="makeFrom([...($event.dataTransfer?.files ?? [])])">
     <div class="head">
       <h1>Lessons</h1>
+      <span class="hint">Drop a PDF or a picture here to begin with it.</span>
       <n-button type="primary" size="large" @click="making = true">
         <template #icon><icon-plus /></template>
         New lesson
@@ -94,6 +121,15 @@ async function signOut() {
               <span v-if="lesson.shared" class="shared"><icon-link :size="17" /> shared</span>
             </span>
           </router-link>
+          <n-button
+            class="copy"
+            size="small"
+            :aria-label="`Start a new lesson from ${lesson.title}`"
+            @click="copy(lesson.id)"
+          >
+            <template #icon><icon-copy :size="18" /></template>
+            Start from this
+          </n-button>
         </li>
       </ul>
     </section>
@@ -131,6 +167,35 @@ async function signOut() {
   gap: 1rem;
   align-items: center;
   padding: 0.75rem 1.5rem;
+}
+
+li {
+  position: relative;
+}
+
+.copy {
+  position: absolute;
+  top: 10px;
+  right: 10px;
+  background: var(--paper);
+  opacity: 0;
+}
+
+li:hover .copy,
+.copy:focus-visible {
+  opacity: 1;
+}
+
+/* Where nothing can hover, it is always there. */
+@media (hover: none) {
+  .copy {
+    opacity: 1;
+  }
+}
+
+.hint {
+  margin: 0 1.2rem 0 auto;
+  color: var(--ink-soft);
 }
 
 .name {

@@ -16,7 +16,10 @@ import { onBeforeRouteLeave } from 'vue-router';
 import { clockText } from '../look/time';
 import Board from '../parts/Board.vue';
 import PageLeaves from '../parts/PageLeaves.vue';
+import PdfChooser from '../parts/PdfChooser.vue';
+import PdfPassword from '../parts/PdfPassword.vue';
 import PenRoll from '../parts/PenRoll.vue';
+import PrepareBar from '../parts/PrepareBar.vue';
 import RecordControls from '../parts/RecordControls.vue';
 import RecordingStatus from '../parts/RecordingStatus.vue';
 import SharePanel from '../parts/SharePanel.vue';
@@ -26,10 +29,14 @@ import { SPEEDS } from '../playback/programme-player';
 import { still } from '../playback/stage';
 import { usePlayer } from '../playback/use-player';
 import { api } from '../server/api';
+import { useBringIn } from '../stores/bring-in';
 import { useDesk } from '../stores/desk';
+import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
+import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
+import { collectFiles } from '../stores/waiting-files';
 import { useWaveform } from '../stores/waveform';
 import { pressed } from './lesson-keys';
 
@@ -43,6 +50,9 @@ const desk = useDesk();
 const pens = usePens();
 const recording = useRecording();
 const waveform = useWaveform();
+const bringIn = useBringIn();
+const files = useFiles();
+const pages = usePages();
 const player = usePlayer();
 const step = ref<Step>('Prepare');
 const problem = ref('');
@@ -51,6 +61,7 @@ const title = ref('');
 const ends = ref<{ from: number; to: number } | null>(null);
 
 const isWriting = computed(() => step.value === 'Prepare' || step.value === 'Record');
+const anyProblem = computed(() => problem.value || recording.problem || bringIn.problem || files.problem);
 const isBusy = computed(() => recording.state !== 'idle');
 const moment = computed<Moment | null>(() => {
   if (isWriting.value || !lesson.isRecorded) return desk.scene && still(desk.scene);
@@ -84,6 +95,7 @@ onMounted(async () => {
     title.value = lesson.document!.title;
     step.value = lesson.isRecorded ? 'Trim' : 'Prepare';
     await recording.recover(props.lessonId);
+    await bringIn.bring(collectFiles());
   } catch (error) {
     problem.value = (error as Error).message;
   }
@@ -147,10 +159,12 @@ function turnTo(page: PageId) {
   if (turned) player.seek(turned.atSamples);
 }
 
-function turnBy(by: -1 | 1) {
-  const { pages, shown } = desk.scene!;
-  const next = pages[pages.findIndex((state) => state.page.id === shown) + by];
-  if (next) desk.turnTo(next.page.id);
+/** Pictures and PDFs from the clipboard. */
+function pasted(event: ClipboardEvent) {
+  const given = [...(event.clipboardData?.files ?? [])];
+  if (!isWriting.value || given.length === 0) return;
+  event.preventDefault();
+  void bringIn.bring(given);
 }
 
 function onKey(event: KeyboardEvent) {
@@ -170,9 +184,16 @@ function onKey(event: KeyboardEvent) {
     case 'redo':
       return isWriting.value ? desk.redo() : void (lesson.document?.canRedoEdit && attempt(() => lesson.stepEdits(1)));
     case 'next-page':
-      return isWriting.value ? turnBy(1) : undefined;
+      return isWriting.value ? pages.goTo('next') : undefined;
     case 'previous-page':
-      return isWriting.value ? turnBy(-1) : undefined;
+      return isWriting.value ? pages.goTo('previous') : undefined;
+    case 'first-page':
+      return isWriting.value ? pages.goTo('first') : undefined;
+    case 'last-page':
+      return isWriting.value ? pages.goTo('last') : undefined;
+    case 'add-page':
+      return isWriting.value ? pages.addBlank() : undefined;
+    case 'hold':
     case 'pen':
     case 'highlighter':
     case 'eraser':
@@ -183,7 +204,11 @@ function onKey(event: KeyboardEvent) {
   }
 }
 window.addEventListener('keydown', onKey);
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
+window.addEventListener('paste', pasted);
+onBeforeUnmount(() => {
+  window.removeEventListener('keydown', onKey);
+  window.removeEventListener('paste', pasted);
+});
 </script>
 
 <template>
@@ -226,10 +251,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
       aria-label="Trail"
       :aria-busy="isListening"
     >
-      <recording-status v-if="recording.isOn || recording.state === 'ending'" />
-      <p v-else-if="!lesson.isRecorded" class="untold">
-        {{ step === 'Prepare' ? 'Prepare the pages, then record.' : 'What you record appears here.' }}
-      </p>
+      <template v-if="recording.isOn || recording.state === 'ending'">
+        <recording-status />
+        <prepare-bar quiet />
+      </template>
+      <prepare-bar v-else-if="!lesson.isRecorded && isWriting" />
+      <p v-else-if="!lesson.isRecorded" class="untold">What you record appears here.</p>
       <template v-else>
         <button
           class="play"
@@ -285,7 +312,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
       </n-button>
     </div>
 
-    <p v-if="problem || recording.problem" class="notice bad" role="alert">{{ problem || recording.problem }}</p>
+    <prepare-bar v-if="isWriting && lesson.isRecorded && !isBusy" class="below" />
+
+    <p v-if="anyProblem" class="notice bad" role="alert">{{ anyProblem }}</p>
+    <p v-else-if="lesson.notice || bringIn.notice" class="notice" role="status">
+      {{ lesson.notice || bringIn.notice }}
+    </p>
     <p v-else-if="recording.found" class="notice" role="status">{{ recording.found }}</p>
     <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
       A recording that broke off elsewhere is on the server.
@@ -296,7 +328,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
       <aside class="column" aria-label="Tools">
         <record-controls v-if="step === 'Record' || step === 'Prepare'" />
         <pen-roll v-if="isWriting" />
-        <page-leaves :scene="moment.scene" :can-add="isWriting" @turn="turnTo" @add="lesson.addPage" />
+        <page-leaves :scene="moment.scene" :can-change="isWriting" @turn="turnTo" />
       </aside>
       <div class="board">
         <board
@@ -309,6 +341,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
       </div>
       <share-panel v-if="step === 'Share'" class="panel" />
     </div>
+    <pdf-chooser />
+    <pdf-password />
     <shortcut-sheet v-model:open="sheetOpen" />
   </div>
   <main v-else class="wait">
@@ -484,6 +518,12 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
 .edits span:first-child {
   margin-right: 0.5rem;
   color: var(--ink-soft);
+}
+
+.below {
+  flex: none;
+  padding: 0.5rem 1rem 0;
+  box-sizing: content-box;
 }
 
 .notice {

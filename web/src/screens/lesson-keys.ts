@@ -4,6 +4,10 @@ export const LESSON_KEYS = [
   { action: 'play', keys: 'Space', does: 'Play or pause; while recording, pause or resume' },
   { action: 'next-page', keys: 'Page down', does: 'Next page' },
   { action: 'previous-page', keys: 'Page up', does: 'Page before' },
+  { action: 'first-page', keys: 'Home', does: 'First page' },
+  { action: 'last-page', keys: 'End', does: 'Last page' },
+  { action: 'add-page', keys: 'N', does: 'Add a page' },
+  { action: 'hold', keys: 'G', does: 'Take hold of a picture' },
   { action: 'pen', keys: 'P', does: 'Pen' },
   { action: 'highlighter', keys: 'H', does: 'Highlighter' },
   { action: 'eraser', keys: 'E', does: 'Eraser' },
@@ -19,6 +23,10 @@ const PLAIN: Record<string, LessonAction> = {
   ' ': 'play',
   PageDown: 'next-page',
   PageUp: 'previous-page',
+  Home: 'first-page',
+  End: 'last-page',
+  n: 'add-page',
+  g: 'hold',
   p: 'pen',
   h: 'highlighter',
   e: 'eraser',
@@ -30,7 +38,11 @@ export function pressed(event: KeyboardEvent): LessonAction | null {
   const target = event.target as HTMLElement;
   if (target.closest('input, textarea, select, [role="dialog"]')) return null;
   if (event.key === ' ' && target.closest('button, a')) return null;
-  if (target.getAttribute('role') === 'slider' && event.key.startsWith('Page')) return null;
+  if (
+    target.getAttribute('role') === 'slider' &&
+    (event.key.startsWith('Page') || event.key === 'Home' || event.key === 'End')
+  )
+    return null;
   if (event.ctrlKey || event.metaKey) {
     if (event.key.toLowerCase() !== 'z') return null;
     return event.shiftKey ? 'redo' : 'undo';

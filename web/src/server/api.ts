@@ -1,8 +1,17 @@
 import { session, type Session } from '@kite-trail/core/contract/account';
-import { lesson, lessonSummary, type LessonDocument, type LessonSummary } from '@kite-trail/core/contract/lesson';
+import {
+  changed,
+  lesson,
+  lessonSummary,
+  type changeLesson,
+  type LessonDocument,
+  type LessonSummary,
+} from '@kite-trail/core/contract/lesson';
+import { assetId } from '@kite-trail/core/contract/primitives';
 import { problem } from '@kite-trail/core/contract/watch';
-import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
+import { nanoid } from 'nanoid';
 import { z } from 'zod';
 
 /** The server refused, with a message for the teacher. */
@@ -27,9 +36,17 @@ export class Unreachable extends Error {
   }
 }
 
-async function call(method: string, path: string, body?: unknown): Promise<Response> {
+/** Tells this window's own changes from those of others. */
+export const WINDOW_ID = nanoid(12);
+
+async function call(
+  method: string,
+  path: string,
+  body?: unknown,
+  more: Record<string, string> = {},
+): Promise<Response> {
   const binary = body instanceof Uint8Array || body instanceof Blob;
-  const headers: Record<string, string> = { 'x-kite-trail': '1' };
+  const headers: Record<string, string> = { 'x-kite-trail': '1', 'x-window': WINDOW_ID, ...more };
   if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
   let response: Response;
   try {
@@ -69,9 +86,16 @@ export const api = {
     z.array(lessonSummary).parse(await (await call('GET', '/lessons')).json()),
   makeLesson: (title: string, className: string) => readLesson(call('POST', '/lessons', { title, className })),
   lesson: (id: LessonId) => readLesson(call('GET', `/lessons/${id}`)),
+  copyLesson: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/copy`)),
   rename: (id: LessonId, title: string, className: string) => call('PUT', `/lessons/${id}/name`, { title, className }),
-  savePages: async (id: LessonId, save: Pick<LessonDocument, 'revision' | 'pages' | 'between'>): Promise<number> =>
-    z.object({ revision: z.number() }).parse(await (await call('PUT', `/lessons/${id}/pages`, save)).json()).revision,
+  changeLesson: async (id: LessonId, changes: z.input<typeof changeLesson>): Promise<z.output<typeof changed>> =>
+    changed.parse(await (await call('POST', `/lessons/${id}/changes`, changes)).json()),
+  addFile: async (id: LessonId, name: string, file: Blob): Promise<AssetId> => {
+    const answer = await call('POST', `/lessons/${id}/assets`, file, { 'x-file-name': encodeURIComponent(name) });
+    return z.object({ asset: assetId }).parse(await answer.json()).asset;
+  },
+  keepSheetPicture: (id: LessonId, pdf: AssetId, pageIndex: number, picture: Blob) =>
+    call('PUT', `/lessons/${id}/assets/${pdf}/pages/${pageIndex}`, picture),
 
   beginTake: (lessonId: LessonId, id: TakeId, hasSound: boolean) =>
     call('POST', `/lessons/${lessonId}/takes`, { id, hasSound }),
@@ -90,6 +114,10 @@ export const api = {
   withdraw: (id: LessonId) => readLesson(call('DELETE', `/lessons/${id}/link`)),
 };
 
+export const fileUrl = (id: LessonId, asset: AssetId): string => `/api/lessons/${id}/assets/${asset}`;
+export const sheetPictureUrl = (id: LessonId, pdf: AssetId, pageIndex: number): string =>
+  `${fileUrl(id, pdf)}/pages/${pageIndex}`;
+export const newsUrl = (id: LessonId): string => `/api/lessons/${id}/news`;
 export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
 export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
 export const watchUrl = (token: string): string => `${location.origin}/w/${token}`;

@@ -1,5 +1,6 @@
+import { NO_HISTORY, type History } from '@kite-trail/core/formats/history-coding';
+import { pageOf, type Change } from '@kite-trail/core/lesson/mark';
 import { applyChange, inverseOf, pageStateOf, topZ, type Scene } from '@kite-trail/core/lesson/scene';
-import type { Change } from '@kite-trail/core/lesson/mark';
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
@@ -7,46 +8,50 @@ import { computed, shallowRef } from 'vue';
 /** Where a change goes once it is on the desk: into the pages, or into the take being recorded. */
 export type ChangeSink = (change: Change, performanceMs: number) => void;
 
+/** Undo goes this far back. */
+const MOST_STEPS = 200;
+
 /** The scene the teacher writes on, with what can be undone of it. */
 export const useDesk = defineStore('desk', () => {
   const scene = shallowRef<Scene | null>(null);
-  /** Each step is what takes one gesture back. */
-  const undoSteps = shallowRef<readonly (readonly Change[])[]>([]);
-  const redoSteps = shallowRef<readonly (readonly Change[])[]>([]);
+  /** Each step is what takes one gesture back, or brings it back. */
+  const history = shallowRef<History>(NO_HISTORY);
   let sink: ChangeSink = () => {};
   let gesture: Change[] | null = null;
 
-  const canUndo = computed(() => undoSteps.value.length > 0);
-  const canRedo = computed(() => redoSteps.value.length > 0);
+  const canUndo = computed(() => history.value.undo.length > 0);
+  const canRedo = computed(() => history.value.redo.length > 0);
 
-  function lay(fresh: Scene, keepHistory = false): void {
+  function lay(fresh: Scene, steps: History = NO_HISTORY): void {
     scene.value = fresh;
-    if (keepHistory) return;
-    undoSteps.value = [];
-    redoSteps.value = [];
+    history.value = steps;
+    gesture = null;
   }
 
   function sendTo(newSink: ChangeSink): void {
     sink = newSink;
   }
 
+  /** Whether changes go there just now. */
+  const isOwnedBy = (owner: ChangeSink): boolean => sink === owner;
+
   /** Makes a change and passes it on. @returns what takes it back */
-  function make(change: Change, performanceMs: number): Change | null {
+  function make(change: Change, performanceMs: number): Change[] {
     const before = scene.value!;
     const after = applyChange(before, change);
-    if (after === before) return null;
+    if (after === before) return [];
     scene.value = after;
+    const inverse = inverseOf(before, change);
     sink(change, performanceMs);
-    return inverseOf(before, change);
+    return inverse;
   }
 
   /** Makes a change that can be undone, by itself or as part of the gesture going on. */
   function change(one: Change, performanceMs = performance.now()): void {
     const inverse = make(one, performanceMs);
-    if (!inverse) return;
-    redoSteps.value = [];
-    if (gesture) gesture.unshift(inverse);
-    else undoSteps.value = [...undoSteps.value, [inverse]];
+    if (inverse.length === 0) return;
+    if (gesture) gesture = joined(inverse, gesture);
+    else history.value = { undo: [...history.value.undo, inverse].slice(-MOST_STEPS), redo: [] };
   }
 
   /** From now on, changes are undone together. */
@@ -55,30 +60,51 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function endGesture(): void {
-    if (gesture && gesture.length > 0) undoSteps.value = [...undoSteps.value, gesture];
+    if (gesture && gesture.length > 0) {
+      history.value = { undo: [...history.value.undo, gesture].slice(-MOST_STEPS), redo: [] };
+    }
     gesture = null;
   }
 
+  /** Makes changes that are undone together. However many they are, what is shown changes once. */
+  function changeTogether(changes: readonly Change[], performanceMs = performance.now()): void {
+    const made: Change[] = [];
+    const inverse: Change[][] = [];
+    let after = scene.value!;
+    for (const one of changes) {
+      const before = after;
+      after = applyChange(before, one);
+      if (after === before) continue;
+      made.push(one);
+      inverse.push(inverseOf(before, one));
+    }
+    scene.value = after;
+    for (const one of made) sink(one, performanceMs);
+    const step = inverse.reverse().flat();
+    if (step.length > 0) history.value = { undo: [...history.value.undo, step].slice(-MOST_STEPS), redo: [] };
+  }
+
   function undo(): void {
-    const step = undoSteps.value.at(-1);
-    if (!step) return;
-    undoSteps.value = undoSteps.value.slice(0, -1);
-    redoSteps.value = [...redoSteps.value, takeBack(step)];
+    const { undo: steps, redo } = history.value;
+    const step = steps.at(-1);
+    if (step) history.value = { undo: steps.slice(0, -1), redo: [...redo, takeBack(step)] };
   }
 
   function redo(): void {
-    const step = redoSteps.value.at(-1);
-    if (!step) return;
-    redoSteps.value = redoSteps.value.slice(0, -1);
-    undoSteps.value = [...undoSteps.value, takeBack(step)];
+    const { undo: steps, redo: undone } = history.value;
+    const step = undone.at(-1);
+    if (step) history.value = { undo: [...steps, takeBack(step)], redo: undone.slice(0, -1) };
   }
 
-  /** Shows the page that a step is about, so that nobody undoes what they cannot see, and makes its changes. */
+  /** Makes a step's changes, and shows the page they are about, so that nobody undoes what they cannot see. */
   function takeBack(step: readonly Change[]): Change[] {
     const nowMs = performance.now();
-    const [first] = step;
-    if ('page' in first && typeof first.page === 'string') turnTo(first.page);
-    return step.flatMap((one) => make(one, nowMs) ?? []).reverse();
+    const page = pageOf(step[0]);
+    turnTo(page);
+    const back: Change[] = [];
+    for (const one of step) back.unshift(...make(one, nowMs));
+    turnTo(page);
+    return back;
   }
 
   function turnTo(page: PageId): void {
@@ -90,5 +116,33 @@ export const useDesk = defineStore('desk', () => {
     return topZ(pageStateOf(scene.value!, scene.value!.shown)!);
   }
 
-  return { scene, canUndo, canRedo, lay, sendTo, change, beginGesture, endGesture, undo, redo, turnTo, nextZ };
+  return {
+    scene,
+    history,
+    canUndo,
+    canRedo,
+    lay,
+    sendTo,
+    isOwnedBy,
+    change,
+    changeTogether,
+    beginGesture,
+    endGesture,
+    undo,
+    redo,
+    turnTo,
+    nextZ,
+  };
 });
+
+/** A gesture's inverse with that of one more change. Of states that follow one another, only the first is gone back to. */
+function joined(inverse: readonly Change[], gesture: readonly Change[]): Change[] {
+  const [newest] = inverse;
+  const [first] = gesture;
+  const isCovered =
+    newest.kind === 'alter' &&
+    first?.kind === 'alter' &&
+    newest.page === first.page &&
+    newest.pieces.every((piece) => first.pieces.some((one) => one.id === piece.id));
+  return isCovered ? [...gesture] : [...inverse, ...gesture];
+}

@@ -1,20 +1,20 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { decodeMarks, decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { decodeHistory, encodeHistory, type History } from '@kite-trail/core/formats/history-coding';
+import { decodeMarks, decodePieces, encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Change, Mark } from '@kite-trail/core/lesson/mark';
-import { wideSquaredPage } from '@kite-trail/core/lesson/page';
-import { applyChange, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
+import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { append } from '@kite-trail/core/trail/edit';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
-import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { atOnce } from '../capture/take-recorder';
-import { api, Refused, takeSoundUrl, Unreachable } from '../server/api';
+import { api, newsUrl, Refused, takeSoundUrl, Unreachable, WINDOW_ID } from '../server/api';
 import { useDesk } from './desk';
+import { useFiles } from './files';
 
 const SAVE_AFTER_MS = 600;
 const TRY_AGAIN_MS = 3000;
@@ -24,6 +24,7 @@ export type SaveState = 'saved' | 'saving' | 'waiting-for-network' | 'waiting-fo
 /** The lesson that is open: what the server knows of it, and what this window has added since. */
 export const useLesson = defineStore('lesson', () => {
   const desk = useDesk();
+  const files = useFiles();
   const document = shallowRef<LessonDocument | null>(null);
   const takes = shallowRef<ReadonlyMap<TakeId, Take>>(new Map());
   const base = shallowRef<Scene | null>(null);
@@ -31,6 +32,12 @@ export const useLesson = defineStore('lesson', () => {
   /** What plays; it runs ahead of the document while a new take is on its way to the server. */
   const programme = shallowRef<Programme>([]);
   const saveState = ref<SaveState>('saved');
+  /** What another window has done to this one's work. */
+  const notice = ref<string | null>(null);
+  /** Changes that the server has not got yet. */
+  let pending: readonly Mark[] = [];
+  let sending = 0;
+  let news: EventSource | null = null;
   /** Sounds that are still only on this device, as object URLs. */
   const localSounds = new Map<TakeId, string>();
   let revision = 0;
@@ -50,11 +57,42 @@ export const useLesson = defineStore('lesson', () => {
   async function open(id: LessonId): Promise<void> {
     close();
     await accept(await api.lesson(id));
-    layDesk();
+    layDesk(decodeHistory(fromBase64(document.value!.history)));
+    listen(id);
+    await files.open(id);
+  }
+
+  /** Hears when another window changes the lesson. After a break, anything may have happened. */
+  function listen(id: LessonId): void {
+    news = new EventSource(newsUrl(id));
+    let isFirst = true;
+    news.onopen = () => {
+      if (!isFirst) void refresh();
+      isFirst = false;
+    };
+    news.onmessage = ({ data }) => {
+      if ((JSON.parse(data) as { window: string }).window !== WINDOW_ID) void refresh();
+    };
+  }
+
+  /** Shows what another window has done. A take being recorded goes on undisturbed. */
+  async function refresh(): Promise<void> {
+    await save();
+    if (pending.length > 0 || !document.value || !desk.isOwnedBy(keep)) return;
+    try {
+      await accept(await api.lesson(document.value.id));
+      if (desk.isOwnedBy(keep)) layDesk(desk.history, desk.scene?.shown);
+    } catch {
+      // The next news, or the next save, tries again.
+    }
   }
 
   function close(): void {
     clearTimeout(saveTimer);
+    news?.close();
+    pending = [];
+    saveState.value = 'saved';
+    notice.value = null;
     for (const url of localSounds.values()) URL.revokeObjectURL(url);
     localSounds.clear();
     takes.value = new Map();
@@ -88,16 +126,22 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   /** Lays the lesson as it stands after its last take, and what was changed since, on the desk. */
-  function layDesk(): void {
+  function layDesk(history: History = desk.history, shown?: PageId): void {
     const end = timeline.value?.end;
-    if (end) desk.lay(between.value.reduce(applyChange, end));
+    if (end) {
+      const scene = between.value.reduce(applyChange, end);
+      desk.lay(shown && pageStateOf(scene, shown) ? { ...scene, shown } : scene, history);
+    }
     desk.sendTo(keep);
   }
 
   /** Keeps a change made outside a recording: in the pages before the first take, then for the next take. */
   function keep(change: Change): void {
-    if (isRecorded.value) between.value = [...between.value, { ...atOnce(change), atSamples: 0 }];
+    const mark: Mark = { ...atOnce(change), atSamples: 0 };
+    if (isRecorded.value) between.value = withoutOlderStates(between.value, mark, 0);
     else if (change.kind !== 'turn') base.value = { ...desk.scene!, shown: desk.scene!.pages[0].page.id };
+    if (change.kind === 'turn' && !isRecorded.value) return;
+    pending = withoutOlderStates(pending, mark, sending);
     saveState.value = 'saving';
     clearTimeout(saveTimer);
     saveTimer = window.setTimeout(() => void save(), SAVE_AFTER_MS);
@@ -111,25 +155,35 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   async function saveOnce(): Promise<void> {
-    if (!document.value || saveState.value === 'saved') return;
-    const [pages, marks] = [base.value!.pages, between.value];
+    if (!document.value || pending.length === 0) return;
     try {
-      revision = await api.savePages(document.value.id, {
+      // Pictures and PDFs go first: the server takes no change that needs a file it has not got.
+      await files.sent();
+      sending = pending.length;
+      const answer = await api.changeLesson(document.value.id, {
         revision,
-        pages: pages.map(({ page, pieces }) => ({ page, pieces: toBase64(encodePieces(pieces)) })),
-        between: toBase64(encodeMarks(marks)),
+        marks: toBase64(encodeMarks(pending)),
+        history: toBase64(encodeHistory(desk.history)),
       });
-      if (pages === base.value?.pages && marks === between.value) saveState.value = 'saved';
+      pending = pending.slice(sending);
+      revision = answer.revision;
+      if (pending.length === 0) saveState.value = 'saved';
+      if (answer.merged) window.setTimeout(() => void refresh());
     } catch (error) {
+      if (error instanceof Refused && error.code === 'changed-elsewhere') return giveWay(error.message);
       saveState.value = saveProblem(error);
       if (typeof saveState.value === 'string') saveTimer = window.setTimeout(() => void save(), TRY_AGAIN_MS);
+    } finally {
+      sending = 0;
     }
   }
 
-  function addPage(): void {
-    const page = wideSquaredPage(nanoid(12) as PageId);
-    desk.change({ kind: 'add-page', page, after: desk.scene!.shown });
-    desk.turnTo(page.id);
+  /** Another window was first: its state is shown, and the teacher is told. */
+  function giveWay(message: string): void {
+    pending = [];
+    saveState.value = 'saved';
+    notice.value = message;
+    window.setTimeout(() => void refresh());
   }
 
   /** Makes a take that has just ended part of the lesson, before the server has it. */
@@ -168,19 +222,35 @@ export const useLesson = defineStore('lesson', () => {
     isRecorded,
     isWithServer,
     saveState,
+    notice,
     open,
     close,
     accept,
     acceptTake,
     layDesk,
     save,
-    addPage,
     addTake,
     soundUrl,
     edit,
     stepEdits,
   };
 });
+
+/**
+ * Marks with one more. While something is dragged, each new state of it takes the place of the one before.
+ * @param from marks before this one stay as they are
+ */
+function withoutOlderStates(marks: readonly Mark[], mark: Mark, from: number): readonly Mark[] {
+  const last = marks.at(-1);
+  const isNewer =
+    marks.length > from &&
+    last?.kind === 'alter' &&
+    mark.kind === 'alter' &&
+    last.page === mark.page &&
+    last.pieces.length === mark.pieces.length &&
+    last.pieces.every((piece, i) => piece.id === mark.pieces[i].id);
+  return [...(isNewer ? marks.slice(0, -1) : marks), mark];
+}
 
 function saveProblem(error: unknown): SaveState {
   if (error instanceof Unreachable) return 'waiting-for-network';

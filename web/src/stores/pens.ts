@@ -21,7 +21,7 @@ const HIGHLIGHTER: Pen = { kind: 'highlighter', color: '#e9b82e', widthPt: 16 };
 
 /** What the hand holds. */
 export const usePens = defineStore('pens', () => {
-  const held = ref<'pen' | 'highlighter' | 'eraser'>('pen');
+  const held = ref<'pen' | 'highlighter' | 'eraser' | 'hold'>('pen');
   const color = ref<string>(INK_COLORS[0].color);
   const widthPt = ref<number>(PEN_WIDTHS[1].widthPt);
   /** The hand that writes; the tools stand on the other side. */
@@ -29,6 +29,7 @@ export const usePens = defineStore('pens', () => {
 
   const tool = computed<Tool>(() => {
     if (held.value === 'eraser') return { kind: 'erase' };
+    if (held.value === 'hold') return { kind: 'hold' };
     if (held.value === 'highlighter') return { kind: 'write', pen: HIGHLIGHTER };
     return { kind: 'write', pen: { kind: 'pen', color: color.value, widthPt: widthPt.value } };
   });

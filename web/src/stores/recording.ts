@@ -1,3 +1,4 @@
+import { NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { LessonId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
@@ -195,7 +196,7 @@ export const useRecording = defineStore('recording', () => {
     state.value = 'idle';
     elapsedSamples.value = 0;
     peakDb.value = -90;
-    lesson.layDesk();
+    lesson.layDesk(NO_HISTORY);
     uploader!.ended(ended.partCount);
   }
 

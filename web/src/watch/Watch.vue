@@ -8,6 +8,7 @@ import { SPEEDS } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
 import { usePlayer } from '../playback/use-player';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
+import { ImageStore } from '../pictures/image-store';
 import { loadWatched } from './load';
 
 /** The student's page: the explanation as large as it can be, and big plain controls. */
@@ -22,6 +23,7 @@ const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer();
 let stage: Stage | null = null;
+let images: ImageStore | null = null;
 
 const length = computed(() => timeline.value?.lengthSamples ?? 0);
 const pages = computed(() => timeline.value?.end.pages.map((state) => state.page.id) ?? []);
@@ -46,6 +48,8 @@ async function load() {
     const watched = await loadWatched(props.token);
     title.value = document.title = watched.title;
     player.load(watched.programme, watched.soundUrl);
+    images = new ImageStore(watched.loadImage);
+    images.onArrival = () => stage?.repaint();
     timeline.value = await watched.timeline;
     requestAnimationFrame(fit);
   } catch (error) {
@@ -55,7 +59,7 @@ async function load() {
 
 function fit() {
   if (!canvas.value || !frame.value || !moment.value) return;
-  stage ??= new Stage(canvas.value);
+  stage ??= new Stage(canvas.value, () => images!);
   const size = stage.fit(moment.value, { width: frame.value.clientWidth, height: frame.value.clientHeight });
   canvas.value.style.width = `${size.width}px`;
   canvas.value.style.height = `${size.height}px`;

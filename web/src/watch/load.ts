@@ -2,6 +2,7 @@ import type { Problem, Watch } from '@kite-trail/core/contract/watch';
 import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
+import type { ImageLoader } from '../pictures/image-store';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
 
 /** What can be had of a link: at once what its sound needs, a little later its pages. */
@@ -10,6 +11,7 @@ export interface Watched {
   programme: Programme;
   soundUrl: (take: TakeId) => string | null;
   timeline: Promise<Timeline>;
+  loadImage: ImageLoader;
 }
 
 /** Fetches what a link plays. @throws Error with a message for the student */
@@ -21,6 +23,11 @@ export async function loadWatched(token: string): Promise<Watched> {
   return {
     title,
     programme: [{ take: 'published' as TakeId, fromSamples: 0, toSamples: lengthSamples, pace: 1 }],
+    loadImage: async (asset, pageIndex) => {
+      const file = `/api/watch/${token}/assets/${asset}`;
+      const response = await fetchFrom(pageIndex === null ? file : `${file}/pages/${pageIndex}`);
+      return createImageBitmap(await response.blob());
+    },
     soundUrl: () => (hasSound ? `/api/watch/${token}/sound` : null),
     timeline: payload.then(async (response) => timelineOf(decodePayload(new Uint8Array(await response.arrayBuffer())))),
   };

@@ -1,13 +1,17 @@
 import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
 import { isEmptyRect } from '@kite-trail/core/lesson/rect';
-import { shownPage } from '@kite-trail/core/lesson/scene';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
+import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { evenRect, I420Picture } from '@kite-trail/core/paint/i420';
 import { pagePixels, paintPage, type PixelRect } from '@kite-trail/core/paint/painter';
+import { findAll } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
 import { EncodedAudioPacketSource, EncodedPacket, Mp4OutputFormat, Output, StreamTarget } from 'mediabunny';
+import { ImageStore } from '../pictures/image-store';
+import { LessonFileLoader } from '../pictures/lesson-file-loader';
 import { Allowance } from './allowance';
 import type { EncodedSound } from './export-sound.worker';
 import { FrameEncoder } from './frame-encoder';
@@ -16,6 +20,8 @@ export interface ExportTask {
   payload: Uint8Array;
   /** Where the file is put, in the browser's own private folder on this device. */
   fileName: string;
+  /** Whose pictures and PDFs are shown. */
+  lesson: LessonId;
   /** Brings the encoded sound, or `null` where nobody speaks. */
   sound: MessagePort | null;
 }
@@ -42,7 +48,7 @@ onmessage = async ({ data }: MessageEvent<ExportTask>) => {
   }
 };
 
-async function exportVideo({ payload, fileName, sound }: ExportTask): Promise<number> {
+async function exportVideo({ payload, fileName, lesson, sound }: ExportTask): Promise<number> {
   const timeline = timelineOf(decodePayload(payload));
   const frames = timeline.changedFrames(FRAMES_PER_SECOND);
   const file = await openFile(fileName);
@@ -53,6 +59,8 @@ async function exportVideo({ payload, fileName, sound }: ExportTask): Promise<nu
       new WritableStream({ write: ({ data, position }) => void file.write(data, { at: position }) }),
     ),
   });
+  const files = new LessonFileLoader(lesson);
+  const camera = new Camera(new ImageStore(files.load));
   const pictures = new FrameEncoder(SIZE);
   output.addVideoTrack(pictures.source, { maximumPacketCount: frames.length });
   const voice = sound && new SoundTrack(sound);
@@ -61,7 +69,7 @@ async function exportVideo({ payload, fileName, sound }: ExportTask): Promise<nu
     output.addAudioTrack(voice.source, { maximumPacketCount: packets });
   }
   await output.start();
-  await Promise.all([encodeFrames(timeline, frames, pictures, voice), voice?.done]);
+  await Promise.all([encodeFrames(timeline, frames, camera, pictures, voice), voice?.done]);
   await output.finalize();
   file.flush();
   file.close();
@@ -80,15 +88,15 @@ async function openFile(name: string): Promise<FileSystemSyncAccessHandle> {
 async function encodeFrames(
   timeline: Timeline,
   frames: readonly number[],
+  camera: Camera,
   pictures: FrameEncoder,
   voice: SoundTrack | null,
 ): Promise<void> {
-  const camera = new Camera();
   let reportedMs = performance.now();
   for (const [i, frame] of frames.entries()) {
     const seconds = frame / FRAMES_PER_SECOND;
     await voice?.ahead.reach(seconds);
-    camera.take(timeline.at(Math.round(seconds * CLOCK_HZ)));
+    await camera.take(timeline.at(Math.round(seconds * CLOCK_HZ)));
     const untilSeconds =
       i + 1 < frames.length ? frames[i + 1] / FRAMES_PER_SECOND : samplesToSeconds(timeline.lengthSamples);
     await pictures.add(camera.picture, seconds, Math.max(seconds + 1 / FRAMES_PER_SECOND, untilSeconds));
@@ -106,26 +114,39 @@ class Camera {
   readonly picture = new I420Picture(SIZE.widthPx, SIZE.heightPx);
   private readonly surface: OffscreenCanvasRenderingContext2D;
   private last: Moment | null = null;
+  private gathered: PageState | null = null;
 
-  constructor() {
+  constructor(private readonly images: ImageStore) {
     const canvas = new OffscreenCanvas(SIZE.widthPx, SIZE.heightPx);
     this.surface = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
   }
 
-  take(moment: Moment): void {
+  async take(moment: Moment): Promise<void> {
     const difference = this.last ? differenceBetween(this.last, moment) : 'whole';
     this.last = moment;
     const state = shownPage(moment.scene);
     const placement = fitPage(state.page, SIZE);
+    await this.gather(state, placement.pxPerPt);
     if (difference === 'whole') {
       this.surface.setTransform(1, 0, 0, 1, 0, 0);
       this.surface.fillStyle = SURROUND;
       this.surface.fillRect(0, 0, SIZE.widthPx, SIZE.heightPx);
-      paintPage(this.surface, state, placement, moment.growing);
+      paintPage(this.surface, state, placement, this.images, moment.growing);
       this.read({ x: 0, y: 0, width: SIZE.widthPx, height: SIZE.heightPx });
     } else if (!isEmptyRect(difference)) {
-      paintPage(this.surface, state, placement, moment.growing, difference);
+      paintPage(this.surface, state, placement, this.images, moment.growing, difference);
       this.read(evenRect(pagePixels(state.page, placement, difference), SIZE));
+    }
+  }
+
+  /** A film waits for its pictures; a page on the screen does not. */
+  private async gather(state: PageState, pxPerPt: number): Promise<void> {
+    if (state === this.gathered) return;
+    this.gathered = state;
+    if (findAll(state, this.images, pxPerPt)) return;
+    await this.images.settled();
+    if (!findAll(state, this.images, pxPerPt)) {
+      throw new Error('A picture of this lesson cannot be loaded just now. Try again in a moment.');
     }
   }
 

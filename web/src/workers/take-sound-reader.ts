@@ -6,9 +6,14 @@ import { AudioSampleSink, BlobSource, Input, OGG, UrlSource, type InputAudioTrac
 /** Where each take's sound is to be had: an address, which may be an object URL. */
 export type SoundUrls = ReadonlyMap<TakeId, string>;
 
+/** Sound is read once from start to end, so little of it is worth keeping. */
+const CACHE_BYTES = 2 ** 20;
+
 /** Opens a sound file's first audio track, or `null` where it has none. */
 export async function openSound(url: string): Promise<InputAudioTrack | null> {
-  const source = url.startsWith('blob:') ? new BlobSource(await (await fetch(url)).blob()) : new UrlSource(url);
+  const source = url.startsWith('blob:')
+    ? new BlobSource(await (await fetch(url)).blob())
+    : new UrlSource(url, { maxCacheSize: CACHE_BYTES });
   return new Input({ source, formats: [OGG] }).getPrimaryAudioTrack();
 }
 

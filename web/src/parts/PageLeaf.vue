@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import type { PageState } from '@kite-trail/core/lesson/scene';
+import { paintPage } from '@kite-trail/core/paint/painter';
+import { fitPage } from '@kite-trail/core/paint/surface';
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { useFiles } from '../stores/files';
+
+/** One page as a small picture. */
+const props = defineProps<{ state: PageState; number: number; shown: boolean }>();
+const emit = defineEmits<{ turn: [] }>();
+
+const WIDTH_PX = 180;
+const TALLEST_PX = 220;
+
+const files = useFiles();
+const canvas = ref<HTMLCanvasElement>();
+let inView = false;
+let painted: PageState | null = null;
+let asked = false;
+
+const observer = new IntersectionObserver(([entry]) => {
+  inView = entry.isIntersecting;
+  if (inView) paintSoon();
+});
+onMounted(() => observer.observe(canvas.value!));
+onBeforeUnmount(() => observer.disconnect());
+watch(() => props.state, paintSoon);
+watch(
+  () => files.arrivals,
+  () => {
+    const { page, pieces } = props.state;
+    if (!page.sheet && !pieces.some((piece) => piece.kind === 'picture')) return;
+    painted = null;
+    paintSoon();
+  },
+);
+
+/** Only what is in view is painted, only when it has changed, and never while the pen waits. */
+function paintSoon() {
+  if (!inView || asked) return;
+  asked = true;
+  requestIdleCallback(() => {
+    asked = false;
+    const { state } = props;
+    if (!canvas.value || painted === state) return;
+    painted = state;
+    const scale = Math.min(WIDTH_PX / state.page.widthPt, TALLEST_PX / state.page.heightPt);
+    const widthPx = Math.max(1, Math.round(state.page.widthPt * scale));
+    const heightPx = Math.max(1, Math.round(state.page.heightPt * scale));
+    canvas.value.width = widthPx;
+    canvas.value.height = heightPx;
+    const surface = canvas.value.getContext('2d')!;
+    paintPage(surface, state, fitPage(state.page, { widthPx, heightPx }), files.images);
+  });
+}
+</script>
+
+<template>
+  <button class="leaf" :aria-current="shown ? 'page' : undefined" :aria-label="`Page ${number}`" @click="emit('turn')">
+    <canvas ref="canvas" :style="{ aspectRatio: `${state.page.widthPt} / ${state.page.heightPt}` }"></canvas>
+    <span class="number">{{ number }}</span>
+  </button>
+</template>
+
+<style scoped>
+.leaf {
+  position: relative;
+  display: block;
+  width: 100%;
+  padding: 0;
+  overflow: hidden;
+  line-height: 0;
+  cursor: pointer;
+  background: var(--sail-deep);
+  border: 2px solid var(--line);
+  border-radius: 8px;
+}
+
+.leaf canvas {
+  width: 100%;
+  max-height: 150px;
+  object-fit: contain;
+}
+
+.leaf[aria-current] {
+  border-color: var(--straw);
+  box-shadow: 0 0 0 2px var(--straw);
+}
+
+.number {
+  position: absolute;
+  right: 5px;
+  bottom: 4px;
+  padding: 0 6px;
+  font-size: 0.85rem;
+  line-height: 1.4;
+  background: rgb(255 253 247 / 88%);
+  border-radius: 5px;
+}
+</style>

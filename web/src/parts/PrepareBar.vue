@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { IconArrowAutofitContent, IconCamera, IconNotebook, IconPhotoPlus, IconScreenShare } from '@tabler/icons-vue';
+import { NButton, NPopover } from 'naive-ui';
+import { ref } from 'vue';
+import { useBringIn } from '../stores/bring-in';
+import { useFiles } from '../stores/files';
+import { useHeld } from '../stores/held';
+import CameraDialog from './CameraDialog.vue';
+import PaperPanel from './PaperPanel.vue';
+import PictureBar from './PictureBar.vue';
+import SizePanel from './SizePanel.vue';
+import WorkProgress from './WorkProgress.vue';
+
+/** What pages are made of: what is brought in, their paper, their size. While recording it is quiet: signs alone. */
+const props = defineProps<{ quiet?: boolean }>();
+
+const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml';
+
+const bringIn = useBringIn();
+const files = useFiles();
+const held = useHeld();
+const picker = ref<HTMLInputElement>();
+const paperOpen = ref(false);
+const cameraOpen = ref(false);
+const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
+
+function pick() {
+  bringIn.interrupt();
+  picker.value?.click();
+}
+
+function picked() {
+  const chosen = [...(picker.value?.files ?? [])];
+  picker.value!.value = '';
+  void bringIn.bring(chosen);
+}
+</script>
+
+<template>
+  <div v-if="held.picture" class="prepare"><picture-bar :picture="held.picture" /></div>
+  <div v-else class="prepare" role="group" aria-label="Prepare">
+    <work-progress v-if="bringIn.drawn !== null" class="progress" label="Sending the PDF" :done="bringIn.drawn" />
+    <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
+    <span v-else-if="!props.quiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
+    <input
+      ref="picker"
+      class="visually-hidden"
+      type="file"
+      multiple
+      :accept="ACCEPTED"
+      tabindex="-1"
+      @change="picked"
+    />
+    <n-button aria-label="Picture or PDF" :quaternary="props.quiet" @click="pick">
+      <template #icon><icon-photo-plus :size="20" /></template>
+      <template v-if="!props.quiet">Picture or PDF</template>
+    </n-button>
+    <n-button aria-label="Camera" :quaternary="props.quiet" @click="cameraOpen = true">
+      <template #icon><icon-camera :size="20" /></template>
+      <template v-if="!props.quiet">Camera</template>
+    </n-button>
+    <n-button v-if="canTakeScreens" aria-label="Screen" :quaternary="props.quiet" @click="bringIn.takeScreen()">
+      <template #icon><icon-screen-share :size="20" /></template>
+      <template v-if="!props.quiet">Screen</template>
+    </n-button>
+    <camera-dialog v-model:open="cameraOpen" />
+    <n-popover v-model:show="paperOpen" trigger="click" placement="bottom-end">
+      <template #trigger>
+        <n-button aria-label="Paper" :quaternary="props.quiet">
+          <template #icon><icon-notebook :size="20" /></template>
+          <template v-if="!props.quiet">Paper</template>
+        </n-button>
+      </template>
+      <paper-panel v-if="paperOpen" @done="paperOpen = false" />
+    </n-popover>
+    <n-popover trigger="click" placement="bottom-end">
+      <template #trigger>
+        <n-button aria-label="Size and room" :quaternary="props.quiet">
+          <template #icon><icon-arrow-autofit-content :size="20" /></template>
+          <template v-if="!props.quiet">Size and room</template>
+        </n-button>
+      </template>
+      <size-panel />
+    </n-popover>
+  </div>
+</template>
+
+<style scoped>
+.prepare {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+  justify-content: flex-end;
+  height: 44px;
+}
+
+.note {
+  margin-right: auto;
+  color: var(--ink-soft);
+}
+
+.progress {
+  display: flex;
+  gap: 0.8rem;
+  align-items: center;
+  width: min(420px, 40%);
+  white-space: nowrap;
+  margin-right: auto;
+}
+</style>

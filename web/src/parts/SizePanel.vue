@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import {
+  blankPage,
+  boundedSide,
+  LARGEST_SIDE_PT,
+  LEAST_SIDE_PT,
+  PAGE_SIZES,
+  withRoom,
+  type Room,
+} from '@kite-trail/core/lesson/page';
+import { IconArrowBarDown, IconArrowBarLeft, IconArrowBarRight, IconArrowBarUp } from '@tabler/icons-vue';
+import { NButton, NInputNumber } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { usePages } from '../stores/pages';
+
+/** Chooses the size of the page shown, and gives it room to write on any side. */
+const PT_PER_MM = 72 / 25.4;
+/** Room is given a third of the page at a time. */
+const SHARE = 1 / 3;
+const SIDES = [
+  { name: 'Room on the left', key: 'leftPt', icon: IconArrowBarLeft },
+  { name: 'Room on the right', key: 'rightPt', icon: IconArrowBarRight },
+  { name: 'Room above', key: 'topPt', icon: IconArrowBarUp },
+  { name: 'Room below', key: 'bottomPt', icon: IconArrowBarDown },
+] as const;
+
+const pages = usePages();
+const page = computed(() => pages.shown().page);
+const mm = (pt: number) => Math.round((pt / PT_PER_MM) * 10) / 10;
+const own = ref({ width: mm(page.value.widthPt), height: mm(page.value.heightPt) });
+const bounds = { min: Math.ceil(mm(LEAST_SIDE_PT)), max: Math.floor(mm(LARGEST_SIDE_PT)) };
+
+function resize(widthPt: number, heightPt: number) {
+  const size = { widthPt: onGrid(boundedSide(widthPt)), heightPt: onGrid(boundedSide(heightPt)) };
+  pages.alter({ ...blankPage(page.value.id, size, page.value.paper), sheet: page.value.sheet });
+  own.value = { width: mm(size.widthPt), height: mm(size.heightPt) };
+}
+
+function giveRoom(side: keyof Room, by: 1 | -1) {
+  const { sheet } = page.value;
+  const base = side === 'leftPt' || side === 'rightPt' ? (sheet ?? page.value).widthPt : (sheet ?? page.value).heightPt;
+  const none: Room = { leftPt: 0, topPt: 0, rightPt: 0, bottomPt: 0 };
+  pages.alter(withRoom(page.value, { ...none, [side]: by * onGrid(base * SHARE) }));
+}
+
+const onGrid = (pt: number) => Math.round(pt * 32) / 32;
+</script>
+
+<template>
+  <section class="panel" aria-label="Size and room">
+    <div v-if="!page.sheet" class="sizes" role="group" aria-label="Size of the page">
+      <button
+        v-for="size in PAGE_SIZES"
+        :key="size.name"
+        class="size"
+        :aria-pressed="page.widthPt === size.widthPt && page.heightPt === size.heightPt"
+        @click="resize(size.widthPt, size.heightPt)"
+      >
+        <span class="shape" :style="{ aspectRatio: `${size.widthPt} / ${size.heightPt}` }"></span>
+        {{ size.name }}
+      </button>
+    </div>
+    <div v-if="!page.sheet" class="row">
+      <n-input-number
+        v-model:value="own.width"
+        class="measure"
+        :min="bounds.min"
+        :max="bounds.max"
+        :show-button="false"
+      >
+        <template #suffix>mm</template>
+      </n-input-number>
+      <span>wide,</span>
+      <n-input-number
+        v-model:value="own.height"
+        class="measure"
+        :min="bounds.min"
+        :max="bounds.max"
+        :show-button="false"
+      >
+        <template #suffix>mm</template>
+      </n-input-number>
+      <span>high</span>
+      <n-button @click="resize(own.width * PT_PER_MM, own.height * PT_PER_MM)">Set</n-button>
+    </div>
+    <p v-else class="note">This page is as large as its PDF page. It can be given room to write beside it.</p>
+    <div class="sides">
+      <div v-for="side in SIDES" :key="side.key" class="side">
+        <component :is="side.icon" :size="22" />
+        <span>{{ side.name }}</span>
+        <n-button size="small" :aria-label="`${side.name}: less`" @click="giveRoom(side.key, -1)">Less</n-button>
+        <n-button size="small" :aria-label="`${side.name}: more`" @click="giveRoom(side.key, 1)">More</n-button>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 14px;
+  width: min(460px, 86vw);
+}
+
+.sizes {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 8px;
+}
+
+.size {
+  display: grid;
+  grid-template-rows: 46px auto;
+  gap: 6px;
+  place-items: center;
+  padding: 6px;
+  font-size: 0.85rem;
+  cursor: pointer;
+  background: transparent;
+  border: 2px solid transparent;
+  border-radius: 10px;
+}
+
+.size[aria-pressed='true'] {
+  background: var(--straw-pale);
+  border-color: var(--straw);
+}
+
+.shape {
+  max-width: 62px;
+  height: 40px;
+  background: var(--paper);
+  border: 2px solid var(--ink-soft);
+  border-radius: 3px;
+}
+
+.row {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.measure {
+  width: 110px;
+}
+
+.note {
+  margin: 0;
+  color: var(--ink-soft);
+}
+
+.sides {
+  display: grid;
+  gap: 6px;
+}
+
+.side {
+  display: grid;
+  grid-template-columns: 26px 1fr auto auto;
+  gap: 8px;
+  align-items: center;
+}
+</style>

@@ -1,0 +1,121 @@
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
+import type { Segment } from '@kite-trail/core/trail/programme';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { ProgrammePlayer } from './programme-player';
+
+/** An audio element that plays by the test's clock. */
+class FakeAudio {
+  static all: FakeAudio[] = [];
+  currentTime = 0;
+  playbackRate = 1;
+  preservesPitch = false;
+  preload = '';
+  paused = true;
+  ended = false;
+  seeking = false;
+  error = null;
+
+  constructor(readonly src: string) {
+    FakeAudio.all.push(this);
+  }
+
+  async play(): Promise<void> {
+    this.paused = false;
+  }
+  pause(): void {
+    this.paused = true;
+  }
+  removeAttribute(): void {}
+  load(): void {}
+}
+
+let nowMs: number;
+let onFrame: ((ms: number) => void) | null;
+
+beforeEach(() => {
+  nowMs = 0;
+  onFrame = null;
+  FakeAudio.all = [];
+  vi.stubGlobal('Audio', FakeAudio);
+  vi.stubGlobal('performance', { now: () => nowMs });
+  vi.stubGlobal('requestAnimationFrame', (act: (ms: number) => void) => ((onFrame = act), 1));
+  vi.stubGlobal('cancelAnimationFrame', () => (onFrame = null));
+});
+afterEach(() => vi.unstubAllGlobals());
+
+/** Lets time go by; sounds that play go on with it. */
+async function pass(ms: number): Promise<void> {
+  for (const end = nowMs + ms; nowMs < end;) {
+    nowMs += 10;
+    for (const audio of FakeAudio.all) if (!audio.paused) audio.currentTime += (audio.playbackRate * 10) / 1000;
+    const act = onFrame;
+    onFrame = null;
+    act?.(nowMs);
+    await Promise.resolve();
+  }
+}
+
+const segment = (take: string, fromSeconds: number, toSeconds: number, pace: Segment['pace'] = 1): Segment => ({
+  take: take as TakeId,
+  fromSamples: fromSeconds * CLOCK_HZ,
+  toSamples: toSeconds * CLOCK_HZ,
+  pace,
+});
+const secondsOf = (player: ProgrammePlayer) => player.samples / CLOCK_HZ;
+
+describe('playing a programme', () => {
+  it('follows its sound, whatever the page’s clock says', async () => {
+    const player = new ProgrammePlayer([segment('a', 2, 10)], () => 'a.ogg');
+    await player.play();
+    expect(FakeAudio.all[0].currentTime).toBe(2);
+    expect(FakeAudio.all[0].preservesPitch).toBe(true);
+    await pass(1000);
+    FakeAudio.all[0].currentTime += 0.5;
+    await pass(10);
+    expect(secondsOf(player)).toBeCloseTo(1.51, 2);
+  });
+
+  it('goes on by the page’s clock where there is no sound', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 3)], () => null);
+    player.setRate(1.5);
+    await player.play();
+    await pass(1000);
+    expect(secondsOf(player)).toBeCloseTo(1.5, 2);
+  });
+
+  it('hops over what was cut, from one take to the next, and stops at the end', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 1), segment('a', 3, 4), segment('b', 5, 6)], (take) => take);
+    const told: boolean[] = [];
+    player.onPlaying = (playing) => told.push(playing);
+    await player.play();
+    await pass(1100);
+    expect(FakeAudio.all[0].currentTime).toBeGreaterThan(3);
+    await pass(1000);
+    const [first, second] = FakeAudio.all;
+    expect([first.paused, second.paused]).toEqual([true, false]);
+    expect(second.currentTime).toBeGreaterThan(5);
+    await pass(1200);
+    expect(player.samples).toBe(player.lengthSamples);
+    expect(second.paused).toBe(true);
+    expect(told).toEqual([true, false]);
+  });
+
+  it('starts anew when play is pressed at the end', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 1)], () => 'a');
+    player.seek(5 * CLOCK_HZ);
+    expect(player.samples).toBe(player.lengthSamples);
+    await player.play();
+    expect(player.samples).toBe(0);
+    expect(FakeAudio.all[0].currentTime).toBe(0);
+  });
+
+  it('does not play on when it was paused while the sound was starting', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 5)], () => 'a');
+    const starting = player.play();
+    player.pause();
+    await starting;
+    expect(onFrame).toBeNull();
+    expect(FakeAudio.all[0].paused).toBe(true);
+  });
+});
