@@ -6,9 +6,10 @@ import { makeLesson } from '@kite-trail/server/lessons/lessons';
 import { beginTake, endTake, keepPart } from '@kite-trail/server/takes/takes';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import { recordedTake } from './record';
+import { recordedTake, type RecordedTake } from './record';
 import { SCRIPTS } from './teaching/all';
-import { preparedPages, type Script } from './teaching/script';
+import { keepPictureLesson, keepWorksheetLesson } from './teaching/on-files';
+import { preparedPages } from './teaching/script';
 
 /** Who teaches at the demo's boat school. */
 export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.example', password: 'follow-the-tide' };
@@ -17,16 +18,18 @@ export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.exam
 export async function loadDemo(db: Knex): Promise<boolean> {
   if (await hasTeachers(db)) return false;
   const teacher = await addTeacher(db, DEMO_TEACHER);
+  await keepPictureLesson(db, teacher.id);
+  await keepWorksheetLesson(db, teacher.id);
   for (const script of SCRIPTS) {
     const lesson = await makeLesson(db, teacher.id, script, preparedPages(script));
-    if (script.beats.length > 0) await record(db, lesson, script);
+    if (script.beats.length > 0) await keepRecording(db, lesson, recordedTake(script));
   }
   return true;
 }
 
 /** Hands a take over just as a recording browser does. */
-async function record(db: Knex, lesson: LessonRow, script: Script): Promise<void> {
-  const { marks, sound, lengthSamples } = recordedTake(script);
+export async function keepRecording(db: Knex, lesson: LessonRow, recorded: RecordedTake): Promise<void> {
+  const { marks, sound, lengthSamples } = recorded;
   const id = nanoid(16) as TakeId;
   await beginTake(db, lesson, { id, hasSound: true });
   const take = (await db<TakeRow>('takes').where({ id }).first())!;

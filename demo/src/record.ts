@@ -4,8 +4,15 @@ import { sortMarks } from '@kite-trail/core/trail/timeline';
 import { readNarration } from './narration/files';
 import { performBeats, type Script } from './teaching/script';
 
+export interface RecordedTake {
+  marks: Mark[];
+  /** Ogg Opus. */
+  sound: Uint8Array;
+  lengthSamples: number;
+}
+
 /** A script as it was "recorded": the hand's marks on the narration's clock. */
-export function recordedTake(script: Script): { marks: Mark[]; sound: Uint8Array; lengthSamples: number } {
+export function recordedTake(script: Script): RecordedTake {
   const { sound, startsSamples, lengthSamples } = readNarration(script.name);
   const opening: Mark = { kind: 'turn', atSamples: 0, page: `${script.name}-page-1` as PageId };
   const marks = performBeats(script).flatMap(({ marks: own }, beat) =>

@@ -1,6 +1,6 @@
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
-import { SQUARED_PAPER, type Page } from '@kite-trail/core/lesson/page';
+import { wideSquaredPage, type Page } from '@kite-trail/core/lesson/page';
 import type { Pen, Stroke } from '@kite-trail/core/lesson/piece';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { msToSamples } from '@kite-trail/core/trail/clock';
@@ -93,9 +93,4 @@ export function performBeats(script: Script): { marks: Mark[]; lengthMs: number 
   });
 }
 
-const pageOf = (script: Script, n: number): Page => ({
-  id: `${script.name}-page-${n + 1}` as PageId,
-  widthPt: 960,
-  heightPt: 540,
-  paper: SQUARED_PAPER,
-});
+const pageOf = (script: Script, n: number): Page => wideSquaredPage(`${script.name}-page-${n + 1}` as PageId);
