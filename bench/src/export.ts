@@ -1,24 +1,23 @@
-import { spawn } from 'node:child_process';
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { shownPage, sceneOf } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
+import { NO_IMAGES } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import { Timeline, type Moment } from '@kite-trail/core/trail/timeline';
 import { isEmptyRect } from '@kite-trail/core/lesson/rect';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import { recordedTake } from '@kite-trail/demo/record';
 import { preparedPages } from '@kite-trail/demo/teaching/script';
 import { tide } from '@kite-trail/demo/teaching/tide';
-import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
 import { decodeFrames, decodeSound } from '@kite-trail/e2e/support/video';
 import { createCanvas } from '@napi-rs/canvas';
+import { exportInBrowser } from './export-in-browser';
 import { rounded } from './figures';
 
 const SIZE = { widthPx: 1280, heightPx: 720 };
@@ -32,63 +31,18 @@ export async function benchExport(school: School): Promise<Record<string, number
   const timeline = new Timeline(sceneOf(preparedPages(tide)), { lengthSamples, marks });
   const lengthSeconds = lengthSamples / CLOCK_HZ;
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-bench-'));
-  const exported = await exportInBrowser(school, folder);
+  const exported = await exportInBrowser(school, tide.title, folder);
   const file = join(folder, `${tide.title}.mp4`);
   const times = lengthSeconds / exported.seconds;
   const baseline = BASELINE_SECONDS / (await plainWay(timeline, BASELINE_SECONDS));
   return {
     export_720p_x_realtime: rounded(times),
-    export_peak_mb: rounded(exported.peakMb, 0),
+    export_peak_mb: rounded(Math.max(...exported.memoryMb), 0),
     export_av_offset_ms: rounded(offsetMs(file, sound, folder, timeline)),
     export_file_mb: rounded(readFileSync(file).length / 1e6),
     export_x264_ultrafast_x_realtime: rounded(baseline),
     export_vs_x264_ultrafast: rounded(times / baseline),
   };
-}
-
-async function exportInBrowser(school: School, folder: string): Promise<{ seconds: number; peakMb: number }> {
-  const browser = await openBrowser();
-  const devtools = await browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
-  const teacher = await Person.at(browser, school.url);
-  await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
-  await (await teacher.page.waitForSelector(`::-p-text(${tide.title})`))!.click();
-  await teacher.press('Share');
-  await teacher.page.waitForNetworkIdle();
-  const before = memoryMb(browser.process()!.pid!);
-  let peakMb = 0;
-  const watching = setInterval(() => (peakMb = Math.max(peakMb, memoryMb(browser.process()!.pid!) - before)), 200);
-  const startMs = performance.now();
-  await teacher.press('Make a video');
-  await teacher.page.waitForSelector(`::-p-aria([name="Save ${tide.title}.mp4"][role="link"])`, { timeout: 240_000 });
-  const seconds = (performance.now() - startMs) / 1000;
-  clearInterval(watching);
-  await teacher.press(`Save ${tide.title}.mp4`, 'link');
-  while (!readdirSync(folder).some((name) => name.endsWith('.mp4'))) await new Promise((go) => setTimeout(go, 100));
-  await browser.close();
-  return { seconds, peakMb };
-}
-
-/** What all processes of a browser hold together (proportional set size: shared pages counted once). */
-function memoryMb(pid: number): number {
-  const children = execFileSync('ps', ['-eo', 'pid=,ppid='], { encoding: 'utf8' })
-    .trim()
-    .split('\n')
-    .map((row) => row.trim().split(/\s+/).map(Number));
-  const family = new Set([pid]);
-  for (let size = 0; size !== family.size;) {
-    size = family.size;
-    for (const [child, parent] of children) if (family.has(parent)) family.add(child);
-  }
-  let kb = 0;
-  for (const member of family) {
-    try {
-      kb += Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${member}/smaps_rollup`, 'utf8'))?.[1] ?? 0);
-    } catch {
-      // It has ended meanwhile.
-    }
-  }
-  return kb / 1024;
 }
 
 /** Every frame painted, read back whole and encoded by ffmpeg's fastest x264. @returns seconds it took */
@@ -108,7 +62,7 @@ async function plainWay(timeline: Timeline, lengthSeconds: number): Promise<numb
     last = moment;
     if (difference === 'whole' || !isEmptyRect(difference)) {
       const region = difference === 'whole' ? undefined : difference;
-      paintPage(surface, state, fitPage(state.page, SIZE), moment.growing, region);
+      paintPage(surface, state, fitPage(state.page, SIZE), NO_IMAGES, moment.growing, region);
     }
     const { data } = surface.getImageData(0, 0, SIZE.widthPx, SIZE.heightPx);
     if (!ffmpeg.stdin.write(Buffer.from(data.buffer))) await once(ffmpeg.stdin, 'drain');

@@ -1,6 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { School } from '@kite-trail/e2e/support/school';
 import { benchExport } from './export';
+import { benchLongExport } from './long-export';
+import { benchPdf } from './pdf';
 import { benchSeek } from './seek';
 import { benchWatch } from './watch';
 import { benchWetInk } from './wet-ink';
@@ -8,7 +10,7 @@ import { benchWetInk } from './wet-ink';
 /** Prints the figures we hold ourselves to; `--json FILE` writes them as one flat object. */
 const school = await School.start();
 const figures: Record<string, number> = {};
-const measures = [async () => benchSeek(), benchWetInk, benchWatch, benchExport];
+const measures = [async () => benchSeek(), benchWetInk, benchWatch, benchPdf, benchExport, benchLongExport];
 try {
   for (const measure of measures) Object.assign(figures, await measure(school));
 } finally {

@@ -1,6 +1,7 @@
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
+import { NO_IMAGES } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { createCanvas } from '@napi-rs/canvas';
@@ -25,7 +26,7 @@ export function benchSeek(): Record<string, number> {
     const moment = timeline.at(at);
     sceneMs.push(performance.now() - start);
     const state = shownPage(moment.scene);
-    paintPage(surface, state, fitPage(state.page, size), moment.growing);
+    paintPage(surface, state, fitPage(state.page, size), NO_IMAGES, moment.growing);
     surface.getImageData(0, 0, 1, 1);
     paintMs.push(performance.now() - start);
   }
