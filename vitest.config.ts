@@ -15,6 +15,9 @@ export default defineConfig({
           testTimeout: 180_000,
           hookTimeout: 120_000,
           fileParallelism: false,
+          // After all others and alone: what is timed here must not wait for them.
+          sequence: { groupOrder: 1 },
+          expect: { poll: { timeout: 15_000 } },
         },
       },
     ],

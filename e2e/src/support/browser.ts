@@ -121,6 +121,61 @@ export class Person {
     ) as Promise<T>;
   }
 
+  /** Presses an item of a menu that is open. */
+  async pick(name: string): Promise<void> {
+    const item = await this.page.waitForSelector(`.n-dropdown-option-body ::-p-text(${name})`, { visible: true });
+    await item!.click();
+  }
+
+  /** Drops a file from outside onto an element. */
+  async drop(selector: string, name: string, type: string, bytes: Buffer): Promise<void> {
+    await this.page.waitForSelector(selector);
+    await this.page.evaluate(
+      (where, fileName, fileType, base64) => {
+        const content = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+        const dataTransfer = new DataTransfer();
+        dataTransfer.items.add(new File([content], fileName, { type: fileType }));
+        const options = { dataTransfer, bubbles: true, cancelable: true };
+        document.querySelector(where)!.dispatchEvent(new DragEvent('drop', options));
+      },
+      selector,
+      name,
+      type,
+      bytes.toString('base64'),
+    );
+  }
+
+  /** Pastes a file from the clipboard. */
+  async paste(name: string, type: string, bytes: Buffer): Promise<void> {
+    await this.page.evaluate(
+      (fileName, fileType, base64) => {
+        const content = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+        const clipboardData = new DataTransfer();
+        clipboardData.items.add(new File([content], fileName, { type: fileType }));
+        window.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+      },
+      name,
+      type,
+      bytes.toString('base64'),
+    );
+  }
+
+  /** Drags with the mouse from one place of the page to another, as parts of its width and height. */
+  async drag(from: [number, number], to: [number, number]): Promise<void> {
+    await this.drawLine([from, to]);
+  }
+
+  /** Presses the mouse and moves it from place to place of the page. */
+  async drawLine(places: readonly [number, number][]): Promise<void> {
+    const { x, y, width, height } = await this.board();
+    const { mouse } = this.page;
+    const [[u, v], ...rest] = places;
+    await mouse.move(x + u * width, y + v * height);
+    await mouse.down();
+    for (const [toU, toV] of rest) await mouse.move(x + toU * width, y + toV * height, { steps: 6 });
+    await mouse.up();
+  }
+
   /** Where the page to write on lies on the screen. */
   async board(): Promise<{ x: number; y: number; width: number; height: number }> {
     return (await (await this.find('image', 'Page to write on')).boundingBox())!;

@@ -14,7 +14,8 @@ export class School {
 
   private constructor(
     readonly port: number,
-    private readonly folder: string,
+    /** Where its database is. */
+    readonly folder: string,
     private readonly program: string,
   ) {}
 

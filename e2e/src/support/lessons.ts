@@ -1,0 +1,23 @@
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { decodePieces } from '@kite-trail/core/formats/marks-coding';
+import type { Picture } from '@kite-trail/core/lesson/piece';
+import type { Person } from './browser';
+
+/** The lesson a person has open, as the server has it. */
+export const openLesson = (person: Person): Promise<LessonDocument> =>
+  person.request('GET', `/lessons/${new URL(person.page.url()).pathname.split('/').at(-1)}`);
+
+export const picturesOf = ({ pages }: LessonDocument, n: number): Picture[] =>
+  decodePieces(Buffer.from(pages[n].pieces, 'base64')).filter((piece) => piece.kind === 'picture');
+
+/** The colour the page shows at a part (0 to 1) of its width and height. */
+export const colorAt = (person: Person, u: number, v: number): Promise<number[]> =>
+  person.page.evaluate(
+    (x, y) => {
+      const canvas = document.querySelector<HTMLCanvasElement>('canvas.settled')!;
+      const surface = canvas.getContext('2d')!;
+      return [...surface.getImageData(Math.round(x * canvas.width), Math.round(y * canvas.height), 1, 1).data];
+    },
+    u,
+    v,
+  );
