@@ -17,8 +17,6 @@ const FRAME_SECONDS = 1 / 30;
 /** What the measuring itself may be off by: a click's foot and the rounding of event times. */
 const MEASURING_SECONDS = 0.005;
 const STROKES = 8;
-/** Sound may lead by 45 ms unnoticed (ITU-R BT.1359-1); it lags unnoticed by more. */
-const NOTICED_SECONDS = 0.045;
 /** Where clicks are this uneven, the machine itself stalled, and nothing can be told from them. */
 const UNEVEN_SECONDS = 0.002;
 const SMALL = { width: 320, height: 180 };
@@ -152,7 +150,7 @@ describe('from pen and voice to a link and a video', () => {
     expect(kinds).toEqual(['turn', ...ink(STROKES), 'add-page', 'turn', ...ink(2), 'lift', 'place']);
   });
 
-  it('keeps ink and voice together on the take’s clock, closer than anybody notices', async () => {
+  it('keeps ink and voice within 5 ms of each other on the take’s clock', async () => {
     const [sound, marks] = await Promise.all([fetched('sound'), fetched('marks')]);
     const file = join(folder, 'take.ogg');
     writeFileSync(file, sound);
@@ -160,22 +158,22 @@ describe('from pen and voice to a link and a video', () => {
     const ink = decodeMarks(marks).filter((mark) => mark.kind === 'ink');
     const heard = noted.clicksMs.map((atMs) => atMs / 1000);
     const strokes = noted.pensDownMs.slice(0, STROKES).map((_, n) => n);
-    const even = strokes.filter(
+    measured = strokes.filter(
       (n) => isEven(heard, noted.pensDownMs[n] / 1000) && isEven(clicks, ink[n].atSamples / CLOCK_HZ),
     );
-    // Where the sound device stalled again and again, nothing can be told from it, and that is said.
-    const isSteady = even.length >= STROKES / 2;
-    measured = isSteady ? even : [];
     const offsets = strokes.map((n) => {
       const penMs = noted.pensDownMs[n];
       const atSeconds = ink[n].atSamples / CLOCK_HZ;
       return atSeconds - nearest(clicks, atSeconds) - (penMs - nearest(noted.clicksMs, penMs)) / 1000;
     });
-    console.log(`captured on a ${isSteady ? 'steady' : 'stalling'} machine: ink off by ${offsets.map(ms).join(', ')}`);
-    if (isSteady) expect(middleOf(measured.map((n) => Math.abs(offsets[n])))).toBeLessThan(NOTICED_SECONDS);
+    console.log(
+      `captured: ink off by ${offsets.map(ms).join(', ')}; the sound ran evenly around ${measured.join(', ')}`,
+    );
+    expect(measured).not.toEqual([]);
+    for (const n of measured) expect(Math.abs(offsets[n])).toBeLessThan(0.005);
   });
 
-  it('replays voice and ink together, within a frame', async () => {
+  it('replays ink in the first frame after its sound', async () => {
     await teacher.press('Play');
     const seen = await watchInkAppear(
       teacher.page,
@@ -183,11 +181,12 @@ describe('from pen and voice to a link and a video', () => {
     );
     await teacher.press('Pause');
     const ink = decodeMarks(await fetched('marks')).filter((mark) => mark.kind === 'ink');
-    const late = seen.map((seconds, n) => seconds - ink[n].atSamples / CLOCK_HZ);
-    console.log(`replayed: ink ${late.map(ms).join(', ')} after its sound`);
-    // The middle one: a single frame may come late on a busy machine.
-    const typical = late.toSorted((a, b) => a - b)[STROKES >> 1];
-    expect(Math.abs(typical)).toBeLessThan(FRAME_SECONDS + MEASURING_SECONDS);
+    const meant = ink.map((mark) => mark.atSamples / CLOCK_HZ);
+    console.log(`replayed: ink ${seen.map(({ seconds }, n) => ms(seconds - meant[n])).join(', ')} after its sound`);
+    for (const [n, { seconds, notBefore }] of seen.entries()) {
+      expect(seconds).toBeGreaterThan(meant[n] - MEASURING_SECONDS);
+      expect(notBefore).toBeLessThan(meant[n] + MEASURING_SECONDS);
+    }
   });
 
   it('plays from the writing steps, too', async () => {
@@ -198,7 +197,7 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.press('Pause');
   });
 
-  it('exports an MP4 in which strokes and clicks agree, closer than anybody notices (ffprobe, ffmpeg)', async () => {
+  it('exports an MP4 in which strokes and clicks agree within a frame (ffprobe, ffmpeg)', async () => {
     await teacher.press('Share');
     await teacher.press('Make a video');
     await teacher.press('Cancel');
@@ -226,9 +225,11 @@ describe('from pen and voice to a link and a video', () => {
     console.log(
       `exported: ${offsets.map(({ shown, meant }) => `ink ${ms(shown)} after its click (meant ${ms(meant)})`).join(', ')}`,
     );
-    if (measured.length === 0) return;
-    const apart = offsets.map(({ shown, meant }) => Math.abs(shown - meant));
-    expect(middleOf(apart)).toBeLessThan(NOTICED_SECONDS + FRAME_SECONDS);
+    for (const { shown, meant } of offsets) {
+      // A stroke is seen from the first frame after it began; broadcasters allow sound +40/−60 ms (EBU R37).
+      expect(shown - meant).toBeGreaterThan(-MEASURING_SECONDS);
+      expect(shown - meant).toBeLessThan(FRAME_SECONDS + MEASURING_SECONDS);
+    }
   });
 
   it('trims the end and undoes it', async () => {
@@ -277,14 +278,14 @@ const ink = (count: number) => Array<string>(count).fill('ink');
 
 const ms = (seconds: number) => `${(seconds * 1000).toFixed(1)} ms`;
 
-/** Whether the clicks around a moment lie a second apart. */
+/** Whether the clicks around a moment, and the two before, lie a second apart: the take's clock is told from the last one. */
 function isEven(clicks: readonly number[], atSeconds: number): boolean {
   const at = clicks.indexOf(nearest(clicks, atSeconds));
-  const gaps = [at - 1, at].flatMap((i) => (clicks[i + 1] === undefined ? [] : clicks[i + 1] - clicks[i] - 1 || 0));
+  const gaps = [at - 2, at - 1, at].flatMap((i) =>
+    clicks[i] === undefined || clicks[i + 1] === undefined ? [] : clicks[i + 1] - clicks[i] - 1 || 0,
+  );
   return gaps.every((gap) => Math.abs(gap) < UNEVEN_SECONDS);
 }
-
-const middleOf = (values: readonly number[]) => values.toSorted((a, b) => a - b)[values.length >> 1];
 
 const nearest = (times: readonly number[], to: number) =>
   times.reduce((best, one) => (Math.abs(one - to) < Math.abs(best - to) ? one : best));

@@ -67,14 +67,13 @@ export class Person {
 
   /** Waits until something of this role and name is there, and gives it. */
   async find(role: string, name: string) {
-    const found = await this.page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, { visible: true });
+    const found = await this.page.waitForSelector(accessible(role, name), { visible: true });
     return found!;
   }
 
+  /** Presses what has this name, once it is enabled and stands still: a dialog that opens moves under the pointer. */
   async press(name: string, role = 'button'): Promise<void> {
-    const found = await this.find(role, name);
-    await this.page.waitForFunction((element) => !(element as HTMLButtonElement).disabled, {}, found);
-    await found.click();
+    await this.page.locator(accessible(role, name)).click();
   }
 
   async fill(name: string, text: string): Promise<void> {
@@ -98,7 +97,7 @@ export class Person {
   }
 
   async isGone(role: string, name: string): Promise<void> {
-    await this.page.waitForSelector(`::-p-aria([name="${name}"][role="${role}"])`, { hidden: true });
+    await this.page.waitForSelector(accessible(role, name), { hidden: true });
   }
 
   async signIn(email: string, password: string): Promise<void> {
@@ -123,8 +122,7 @@ export class Person {
 
   /** Presses an item of a menu that is open. */
   async pick(name: string): Promise<void> {
-    const item = await this.page.waitForSelector(`.n-dropdown-option-body ::-p-text(${name})`, { visible: true });
-    await item!.click();
+    await this.page.locator(`.n-dropdown-option-body ::-p-text(${name})`).click();
   }
 
   /** Drops a file from outside onto an element. */
@@ -213,5 +211,7 @@ export class Person {
     await this.penAt('mouseReleased', ...at(1), 0);
   }
 }
+
+const accessible = (role: string, name: string) => `::-p-aria([name="${name}"][role="${role}"])`;
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

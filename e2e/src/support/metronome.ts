@@ -10,7 +10,7 @@ export interface Noted {
 
 /**
  * Notes when clicks come in and when the pen goes down. Clicks are dated by the capture times the browser stamps on the
- * microphone's audio (W3C mediacapture-transform), which the product does not use.
+ * microphone's audio (W3C mediacapture-transform), by the test's own ears.
  */
 export async function noteClicksAndPens(page: Page): Promise<void> {
   await page.evaluateOnNewDocument(() => {

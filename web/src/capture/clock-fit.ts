@@ -39,9 +39,9 @@ export class ClockFit {
     return this.centre.contextSeconds + (performanceMs - this.centre.performanceMs) * this.slope;
   }
 
-  /** The moment of `performance.now()` at which the audio context's time is this. */
-  performanceMsAt(contextSeconds: number): number {
-    return this.centre.performanceMs + (contextSeconds - this.centre.contextSeconds) / this.slope;
+  /** How far the audio context's clock is ahead of the page's at a moment of `performance.now()`. */
+  aheadSecondsAt(performanceMs: number): number {
+    return this.contextSecondsAt(performanceMs) - performanceMs / 1000;
   }
 
   private refit(): void {

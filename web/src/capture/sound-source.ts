@@ -1,7 +1,8 @@
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import workletUrl from './capture-worklet.ts?worker&url';
 import type { CapturedBlock } from './capture-worklet';
-import { captureReference, Envelope, lagBetween } from './delay-meter';
+import { ClockFit } from './clock-fit';
+import { ShiftMeter } from './shift-meter';
 import { TakeClock } from './take-clock';
 
 /** What a take's voice comes from. The simulated microphone plays narration that ships with the product. */
@@ -9,6 +10,8 @@ export type SoundChoice = 'microphone' | 'simulated' | 'none';
 
 const SIMULATED_URL = '/stand-ins/narration.ogg';
 const TIE_EVERY_MS = 100;
+/** So long a measured shift counts as current. */
+const MEASURED_FOR_MS = 2000;
 /** The first pairs an audio context gives were measured to be off by 20 ms and more. */
 const SETTLED_SECONDS = 0.3;
 /** Web Audio renders this many samples at a time (W3C Web Audio, section 2.5). */
@@ -27,8 +30,12 @@ export class SoundSource {
   onLost: () => void = () => {};
   private ties = 0;
   private lastBlock: (() => void) | null = null;
-  private measuredSeconds: number | null = null;
-  private endMeasuring: () => void = () => {};
+  /** Between the page's clock and what the audio context has put out. */
+  private readonly fit = new ClockFit();
+  private readonly meter: ShiftMeter | null;
+  private measuredMs = -Infinity;
+  /** From a sound to its place in the stream, beyond what the output's clock tells, once it was measured. */
+  private delaySeconds: number | null = null;
 
   private constructor(
     private readonly context: AudioContext,
@@ -37,13 +44,13 @@ export class SoundSource {
     private readonly input: MediaStreamAudioSourceNode | null,
     private readonly player: AudioBufferSourceNode | null,
   ) {
-    this.clock = new TakeClock(() => this.delaySeconds());
+    this.clock = new TakeClock();
     node.port.onmessage = ({ data }: MessageEvent<CapturedBlock>) => this.take(data);
     this.tie();
     this.ties = window.setInterval(() => this.tie(), TIE_EVERY_MS);
     const track = stream?.getAudioTracks()[0];
     track?.addEventListener('ended', () => this.onLost());
-    if (track) this.measureDelay(track);
+    this.meter = track ? this.measure(track) : null;
   }
 
   /** Opens a source. @throws NoMicrophone */
@@ -70,7 +77,6 @@ export class SoundSource {
   }
 
   run(): void {
-    this.endMeasuring();
     if (this.player && this.clock.takeSamples === 0) this.player.start();
     this.node.port.postMessage(true);
   }
@@ -84,7 +90,7 @@ export class SoundSource {
   }
 
   close(): void {
-    this.endMeasuring();
+    this.meter?.close();
     clearInterval(this.ties);
     this.stream?.getTracks().forEach((track) => track.stop());
     void this.context.close();
@@ -100,40 +106,36 @@ export class SoundSource {
 
   private tie(): void {
     const { contextTime = 0, performanceTime = 0 } = this.context.getOutputTimestamp();
-    if (contextTime > SETTLED_SECONDS) this.clock.fit.add(performanceTime, contextTime);
+    if (contextTime > SETTLED_SECONDS) this.fit.add(performanceTime, contextTime);
+    const nowMs = performance.now();
+    if (!this.fit.isReady || nowMs - this.measuredMs < MEASURED_FOR_MS) return;
+    this.clock.follow(this.fit.aheadSecondsAt(nowMs) + (this.delaySeconds ?? this.statedDelaySeconds()), nowMs);
   }
 
-  /**
-   * While the countdown runs, hears the microphone twice: by its capture times and through the audio graph. How much
-   * later the graph has it is the delay of this very session, which varies by a render burst from one to the next.
-   */
-  private measureDelay(track: MediaStreamTrack): void {
-    const reference = captureReference(track);
-    if (!reference) return;
-    const heard = new Envelope();
+  /** Where the browser can, the clock follows what is measured; the delay found so serves while all is silent. */
+  private measure(track: MediaStreamTrack): ShiftMeter | null {
+    const meter = ShiftMeter.of(track, (shiftSeconds) => {
+      const nowMs = performance.now();
+      this.measuredMs = nowMs;
+      this.delaySeconds = shiftSeconds - this.fit.aheadSecondsAt(nowMs);
+      this.clock.follow(shiftSeconds, nowMs);
+    });
+    if (!meter) return null;
     const listener = newCaptureNode(this.context);
     listener.port.onmessage = ({ data }: MessageEvent<CapturedBlock>) => {
-      if (!this.clock.fit.isReady) return;
-      heard.add(this.clock.fit.performanceMsAt(data.firstFrame / CLOCK_HZ), data.samples, CLOCK_HZ);
+      const aheadSeconds = this.fit.aheadSecondsAt(performance.now());
+      if (this.fit.isReady) meter.hear(data.firstFrame / CLOCK_HZ, data.samples, CLOCK_HZ, aheadSeconds);
     };
     this.input?.connect(listener).connect(this.context.destination);
     listener.port.postMessage(true);
-    this.endMeasuring = () => {
-      this.endMeasuring = () => {};
-      reference.stop();
-      listener.port.postMessage(false);
-      listener.disconnect();
-      const lagMs = lagBetween(reference.envelope, heard);
-      this.measuredSeconds = lagMs === null ? null : lagMs / 1000;
-    };
+    return meter;
   }
 
   /**
-   * From a sound at the microphone to its place in the stream, beyond what the output's clock tells: as measured, or
-   * else the latencies the browser states, half a render burst of waiting, and the graph's own render quantum.
+   * That delay where it cannot be measured: the latencies the browser states, half a render burst of waiting, and the
+   * graph's own render quantum.
    */
-  private delaySeconds(): number {
-    if (this.measuredSeconds !== null) return this.measuredSeconds;
+  private statedDelaySeconds(): number {
     const settings: MediaTrackSettings & { latency?: number } = this.stream?.getAudioTracks()[0]?.getSettings() ?? {};
     const { outputLatency, baseLatency } = this.context;
     const waiting = this.stream ? RENDER_QUANTUM_SAMPLES / CLOCK_HZ : 0;

@@ -43,8 +43,8 @@ describe('a clock that jumps', () => {
 
 describe('a take’s clock', () => {
   const ready = () => {
-    const clock = new TakeClock(() => 0);
-    clock.fit.add(0, 0);
+    const clock = new TakeClock();
+    clock.follow(0, 0);
     return clock;
   };
 
@@ -74,5 +74,16 @@ describe('a take’s clock', () => {
     // 96,000 frames is 2 s: half a second later, the take stands at its first block and half a second.
     expect(clock.samplesAt(2500)).toBe(BLOCK + 24_000);
     expect(clock.samplesAt(1000)).toBe(BLOCK);
+  });
+
+  it('follows a shift that changes, and never goes back', () => {
+    const clock = ready();
+    clock.count(0, BLOCK);
+    clock.follow(0.05, 0);
+    expect(clock.samplesAt(1000)).toBe(50_400);
+    clock.follow(0.02, 1000);
+    expect([1000, 1010, 1030, 1100].map((ms) => clock.samplesAt(ms))).toEqual([50_400, 50_400, 50_400, 53_760]);
+    clock.follow(0.06, 2000);
+    expect(clock.samplesAt(2000)).toBe(98_880);
   });
 });

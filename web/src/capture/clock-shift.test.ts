@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Envelope, lagBetween } from './delay-meter';
+import { Envelope, shiftBetween } from './clock-shift';
 
 /** A repeatable noise whose loudness wanders, as a quiet room's does. */
 function room(seconds: number): (atSeconds: number) => number {
@@ -26,25 +26,44 @@ function envelopeOf(
   return envelope;
 }
 
-describe('the lag between two envelopes', () => {
+describe('the shift between two clocks, told by sound', () => {
   it.each([12.3, 47.8, 120.1])('is found within half a millisecond at different sample rates: %d ms', (delayMs) => {
     const sound = room(3);
     const first = envelopeOf(sound, 5000, 2, 44_100);
     const later = envelopeOf(sound, 5000, 2, 48_000, delayMs);
-    expect(Math.abs(lagBetween(first, later)! - delayMs)).toBeLessThan(0.5);
+    expect(Math.abs(shiftBetween(first, later, 0)! - delayMs)).toBeLessThan(0.5);
+  });
+
+  it('is found between clocks that began long after each other', () => {
+    const sound = room(3);
+    const page = envelopeOf(sound, 600_000, 2, 48_000);
+    const context = envelopeOf(sound, 1200, 2, 48_000, 31);
+    expect(Math.abs(shiftBetween(page, context, -598_810)! - (31 - 598_800))).toBeLessThan(0.5);
+  });
+
+  it('is the new one a second and a quarter after it changed', () => {
+    const sound = room(6);
+    const first = envelopeOf(sound, 5000, 5, 48_000);
+    const later = envelopeOf(sound, 5000, 3.7, 48_000, 20);
+    for (let from = 3.7; from < 5; from += 0.01) {
+      const samples = Float32Array.from({ length: 480 }, (_, i) => sound(from + i / 48_000));
+      later.add(5000 + 53 + from * 1000, samples, 48_000);
+    }
+    expect(Math.abs(shiftBetween(first, later, 0)! - 53)).toBeLessThan(0.5);
   });
 
   it('is not claimed for silence, for different sounds, or for too little', () => {
     const silence = envelopeOf(() => 0, 0, 2, 48_000);
     expect(
-      lagBetween(
+      shiftBetween(
         silence,
         envelopeOf(() => 0, 0, 2, 48_000),
+        0,
       ),
     ).toBeNull();
     const one = envelopeOf(room(3), 0, 2, 48_000);
     const other = envelopeOf((at) => Math.sin(at * at * 900) * Math.sin(at * 31), 0, 2, 48_000);
-    expect(lagBetween(one, other)).toBeNull();
-    expect(lagBetween(envelopeOf(room(1), 0, 0.3, 48_000), one)).toBeNull();
+    expect(shiftBetween(one, other, 0)).toBeNull();
+    expect(shiftBetween(envelopeOf(room(1), 0, 0.3, 48_000), one, 0)).toBeNull();
   });
 });
