@@ -3,14 +3,12 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import { createCanvas, loadImage } from '@napi-rs/canvas';
-import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { openBrowser, Person } from './support/browser';
+import type { Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
 import { jpegHeld, QUADRANTS } from './support/exif';
 import { colorAt, openLesson, picturesOf } from './support/lessons';
-import { School } from './support/school';
 
 const WORKSHEET = fileURLToPath(new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url));
 /** A manual that Debian ships as PDF (package libtasn1-doc): nothing of ours made it. */
@@ -22,20 +20,14 @@ const COMPARED_WIDTH_PX = 120;
 const BLOCK_PX = 8;
 
 const folder = mkdtempSync(join(tmpdir(), 'kite-trail-brought-in-'));
-let school: School;
-let browser: Browser;
+let classroom: Classroom;
 let teacher: Person;
 
 beforeAll(async () => {
-  school = await School.start();
-  browser = await openBrowser();
-  teacher = await Person.at(browser, school.url);
-  await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
 });
-afterAll(async () => {
-  await browser?.close();
-  await school?.close();
-});
+afterAll(() => classroom?.close());
 
 interface PageFacts {
   widthPt: number;
@@ -123,7 +115,7 @@ function popplerLook(file: string, pageIndex: number): Buffer {
 }
 
 async function dropOnHome(file: string): Promise<void> {
-  await teacher.page.goto(school.url);
+  await teacher.page.goto(classroom.school.url);
   await teacher.sees('New lesson');
   await teacher.drop('main', basename(file), 'application/pdf', readFileSync(file));
 }
@@ -181,7 +173,7 @@ describe('PDFs', () => {
   });
 
   it('larger than a lesson takes are refused, with the limit', async () => {
-    await teacher.page.goto(school.url);
+    await teacher.page.goto(classroom.school.url);
     await teacher.sees('New lesson');
     await teacher.page.evaluate(() => {
       const dataTransfer = new DataTransfer();
@@ -207,7 +199,7 @@ const darkShare = () =>
 
 describe('pictures', () => {
   beforeAll(async () => {
-    await teacher.page.goto(school.url);
+    await teacher.page.goto(classroom.school.url);
     await teacher.press('New lesson');
     await teacher.fill('Name', 'Pictures');
     await teacher.press('Make the lesson');

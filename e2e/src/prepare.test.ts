@@ -2,30 +2,22 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import { createCanvas } from '@napi-rs/canvas';
-import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
 import { colorAt, openLesson, picturesOf } from './support/lessons';
-import { School } from './support/school';
 
 const WORKSHEET = fileURLToPath(new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url));
 
-let school: School;
-let browser: Browser;
+let classroom: Classroom;
 let teacher: Person;
 
 beforeAll(async () => {
-  school = await School.start();
-  browser = await openBrowser();
-  teacher = await Person.at(browser, school.url);
-  await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
 });
-afterAll(async () => {
-  await browser?.close();
-  await school?.close();
-});
+afterAll(() => classroom?.close());
 
 /** A red picture with a green right half. */
 function halves(): Buffer {
@@ -202,7 +194,7 @@ describe('preparing a lesson', () => {
   });
 
   it('shows in a second window what the first one changes, and lets neither write over the other', async () => {
-    const second = await Person.at(browser, teacher.page.url());
+    const second = await Person.at(classroom.browser, teacher.page.url());
     await second.find('button', 'Page 4');
     await second.page.bringToFront();
     await second.press('Page 4: more');
@@ -269,7 +261,7 @@ describe('what cannot be used', () => {
     ['broken.png', 'image/png', halves().subarray(0, 60), /damaged/],
     ['broken.pdf', 'application/pdf', Buffer.from('%PDF-1.7\nnot really'), /damaged/],
   ])('is refused with a message, and the lesson stays as it is: %s', async (name, type, bytes, message) => {
-    await teacher.page.goto(school.url);
+    await teacher.page.goto(classroom.school.url);
     await (await teacher.page.waitForSelector('::-p-text(Coming in from sea)'))!.click();
     await teacher.find('image', 'Page to write on');
     const before = await saved();

@@ -18,6 +18,7 @@ import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import { publishingRoutes } from './publishing/routes';
 import { takeRoutes } from './takes/routes';
+import { templateRoutes } from './templates/routes';
 
 const WEEK_MS = 7 * 24 * 3600 * 1000;
 
@@ -38,6 +39,7 @@ export function allRoutes(db: Knex): Route[] {
     ...accountRoutes(db),
     ...lessonRoutes(db, news),
     ...assetRoutes(db),
+    ...templateRoutes(db),
     ...takeRoutes(db, news),
     ...publishingRoutes(db),
   ];

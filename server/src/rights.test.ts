@@ -1,4 +1,5 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { Template } from '@kite-trail/core/contract/template';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { allRoutes } from './app';
 import type { LinkRow } from './database/rows';
@@ -19,6 +20,11 @@ beforeAll(async () => {
   params.lesson = lesson.id;
   const file = await json<{ asset: string }>(owner('POST', `/lessons/${lesson.id}/assets`, Buffer.from('%PDF-1.7')));
   params.asset = file.asset;
+  const { page, pieces } = lesson.pages[0];
+  const template = await json<Template>(
+    owner('POST', `/lessons/${lesson.id}/templates`, { name: 'Squared', page, pieces }),
+  );
+  params.template = template.id;
   await owner('POST', `/lessons/${lesson.id}/takes`, { id: params.take, hasSound: true });
   await owner('PUT', `/takes/${params.take}/parts/0`, part(48_000));
   await owner('POST', `/takes/${params.take}/end`, { parts: 1 });

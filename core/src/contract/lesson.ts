@@ -18,6 +18,7 @@ export const page = z.object({
     color,
     lineColor: color,
     spacingPt: z.number().min(2).max(720),
+    picture: assetId.nullable(),
   }),
   sheet: z
     .object({

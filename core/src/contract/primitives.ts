@@ -1,10 +1,11 @@
 import { z } from 'zod';
-import type { AssetId, LessonId, PageId, TakeId } from '../lesson/ids';
+import type { AssetId, LessonId, PageId, TakeId, TemplateId } from '../lesson/ids';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/, 'This is not a valid id.');
 
 export const lessonId = id.transform((value) => value as LessonId);
 export const pageId = id.transform((value) => value as PageId);
+export const templateId = id.transform((value) => value as TemplateId);
 export const takeId = id.transform((value) => value as TakeId);
 export const assetId = z
   .string()

@@ -23,6 +23,9 @@ const CODES = {
 } as const;
 const PIECE_CODES = { stroke: 1, picture: 2 } as const;
 const OPACITY_STEPS = 255;
+/** Flags of a page. */
+const HAS_SHEET = 1;
+const HAS_PICTURE = 2;
 
 /** Writes marks, in the order of their times, as compact bytes. */
 export function encodeMarks(marks: readonly Mark[]): Uint8Array<ArrayBuffer> {
@@ -285,8 +288,9 @@ function writePage(out: ByteWriter, page: Page): void {
   writePt(out, page.paper.spacingPt);
   writeSignedPt(out, page.leftPt);
   writeSignedPt(out, page.topPt);
-  out.byte(page.sheet ? 1 : 0);
+  out.byte((page.sheet ? HAS_SHEET : 0) | (page.paper.picture ? HAS_PICTURE : 0));
   if (page.sheet) writeSheet(out, page.sheet);
+  if (page.paper.picture) out.text(page.paper.picture);
 }
 
 function readPage(from: ByteReader, version: number): Page {
@@ -297,14 +301,14 @@ function readPage(from: ByteReader, version: number): Page {
     color: readColor(from),
     lineColor: readColor(from),
     spacingPt: readPt(from),
+    picture: null,
   });
   if (version === 1) return page;
-  return {
-    ...page,
-    leftPt: readSignedPt(from),
-    topPt: readSignedPt(from),
-    sheet: from.byte() === 1 ? readSheet(from) : null,
-  };
+  const edges = { leftPt: readSignedPt(from), topPt: readSignedPt(from) };
+  const flags = from.byte();
+  const sheet = flags & HAS_SHEET ? readSheet(from) : null;
+  const picture = flags & HAS_PICTURE ? (from.text() as AssetId) : null;
+  return { ...page, ...edges, sheet, paper: { ...page.paper, picture } };
 }
 
 /** A picture's page index is written as 0, a PDF's as one more than it is. */

@@ -1,5 +1,7 @@
 import type { AssetId } from './ids';
 import type { Change } from './mark';
+import type { Page } from './page';
+import type { Piece } from './piece';
 
 /** A picture, or a page of a PDF, that a lesson shows. */
 export interface FileUse {
@@ -8,17 +10,21 @@ export interface FileUse {
   pageIndex: number | null;
 }
 
+/** The pictures and PDF pages on a page. */
+export const filesOn = ({ page, pieces }: { page: Page; pieces: readonly Piece[] }): FileUse[] => [
+  ...filesUnder(page),
+  ...filesAmong(pieces),
+];
+
 /** The pictures and PDF pages a change brings in. */
 export function filesIn(change: Change): FileUse[] {
   switch (change.kind) {
     case 'place':
     case 'alter':
-      return change.pieces.flatMap((piece) =>
-        piece.kind === 'picture' ? [{ asset: piece.asset, pageIndex: null }] : [],
-      );
+      return filesAmong(change.pieces);
     case 'add-page':
     case 'alter-page':
-      return change.page.sheet ? [change.page.sheet] : [];
+      return filesUnder(change.page);
     case 'ink':
     case 'lift':
     case 'turn':
@@ -27,3 +33,11 @@ export function filesIn(change: Change): FileUse[] {
       return [];
   }
 }
+
+function filesUnder({ sheet, paper }: Page): FileUse[] {
+  const picture = paper.picture ? [{ asset: paper.picture, pageIndex: null }] : [];
+  return sheet ? [...picture, { asset: sheet.asset, pageIndex: sheet.pageIndex }] : picture;
+}
+
+const filesAmong = (pieces: readonly Piece[]): FileUse[] =>
+  pieces.flatMap((piece) => (piece.kind === 'picture' ? [{ asset: piece.asset, pageIndex: null }] : []));

@@ -7,4 +7,5 @@ export type PieceId = Id<'piece'>;
 export type TakeId = Id<'take'>;
 /** The lower-case hexadecimal SHA-256 of the asset's bytes. */
 export type AssetId = Id<'asset'>;
+export type TemplateId = Id<'template'>;
 export type TeacherId = Id<'teacher'>;

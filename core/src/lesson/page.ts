@@ -23,6 +23,8 @@ export interface Paper {
   lineColor: string;
   /** Between two lines, dots or circles; for staves and handwriting, between the lines of one group. */
   spacingPt: number;
+  /** A picture on the ground, beneath the lines: whole, as large as the page lets it be, in the middle. */
+  picture: AssetId | null;
 }
 
 /** What is printed on a page, beneath all ink: a page of a PDF, or a picture. Its top left corner is the page's origin. */
@@ -62,7 +64,13 @@ export const PAGE_SIZES = [
   { name: 'Letter across', widthPt: 792, heightPt: 612 },
 ] as const;
 
-export const SQUARED_PAPER: Paper = { kind: 'squared', color: '#fffdf7', lineColor: '#d5e3e6', spacingPt: 24 };
+export const SQUARED_PAPER: Paper = {
+  kind: 'squared',
+  color: '#fffdf7',
+  lineColor: '#d5e3e6',
+  spacingPt: 24,
+  picture: null,
+};
 export const BLANK_PAPER: Paper = { ...SQUARED_PAPER, kind: 'plain', color: '#ffffff' };
 
 /** A page with nothing printed on it, its top left corner at the origin. */

@@ -38,7 +38,9 @@ export function paintPage(
   surface.save();
   clipTo(surface, pagePixels(state.page, placement, region));
   placeOn(surface, placement);
-  paintPaper(surface, state.page, region);
+  // Pictures are mostly shown smaller than they are: thin lines must not break up.
+  surface.imageSmoothingQuality = 'medium';
+  paintPaper(surface, state.page, images, placement.pxPerPt, region);
   if (state.page.sheet) paintSheet(surface, state.page.sheet, images, placement.pxPerPt);
   for (const piece of state.pieces) {
     if (region && !rectsMeet(pieceBounds(piece), region)) continue;

@@ -1,5 +1,6 @@
 import { pageRect, type Page, type Paper, type PaperKind } from '../lesson/page';
 import type { RectPt } from '../lesson/rect';
+import { paintWithin, type Images } from './picture';
 import type { Surface } from './surface';
 
 const LINE_WIDTH_PT = 0.75;
@@ -16,13 +17,14 @@ interface Ground {
   region: RectPt;
 }
 
-/** Paints a page's ground, on a surface already placed in points. */
-export function paintPaper(surface: Surface, page: Page, region?: RectPt): void {
+/** Paints a page's ground, on a surface already placed in points. Of the pattern, only `region` needs to be right. */
+export function paintPaper(surface: Surface, page: Page, images: Images, pxPerPt: number, region?: RectPt): void {
   const { paper } = page;
   const whole = pageRect(page);
   surface.fillStyle = paper.color;
   // Over the edge, so that pixels it runs through are covered whole; the painter clips the rest away.
   surface.fillRect(whole.left - RIM_PT, whole.top - RIM_PT, page.widthPt + 2 * RIM_PT, page.heightPt + 2 * RIM_PT);
+  if (paper.picture) paintWithin(surface, paper.picture, whole, images, pxPerPt);
   surface.fillStyle = paper.lineColor;
   surface.strokeStyle = paper.lineColor;
   surface.lineWidth = LINE_WIDTH_PT;

@@ -1,6 +1,7 @@
 import type { AssetId } from '../lesson/ids';
 import type { Sheet } from '../lesson/page';
 import type { Picture } from '../lesson/piece';
+import type { RectPt } from '../lesson/rect';
 import type { PageState } from '../lesson/scene';
 import type { Surface } from './surface';
 
@@ -24,8 +25,9 @@ export const NO_IMAGES: Images = { find: () => null };
 
 /** Looks for all that a page shows, so that it is loaded before it is painted. @returns whether all of it is there */
 export function findAll({ page, pieces }: PageState, images: Images, pxPerPt: number): boolean {
-  const { sheet } = page;
+  const { sheet, paper } = page;
   const found = sheet ? [images.find(sheet.asset, sheet.pageIndex, sheet.widthPt * pxPerPt)] : [];
+  if (paper.picture) found.push(images.find(paper.picture, null, page.widthPt * pxPerPt));
   for (const piece of pieces) {
     if (piece.kind === 'picture') found.push(images.find(piece.asset, null, fullWidthPt(piece) * pxPerPt));
   }
@@ -40,6 +42,17 @@ export function paintSheet(surface: Surface, sheet: Sheet, images: Images, pxPer
   const found = images.find(sheet.asset, sheet.pageIndex, sheet.widthPt * pxPerPt);
   if (!found) return;
   surface.drawImage(found.image, 0, 0, found.widthPx, found.heightPx, 0, 0, sheet.widthPt, sheet.heightPt);
+}
+
+/** Paints the whole of a picture into the middle of a rectangle, as large as it lets it be. */
+export function paintWithin(surface: Surface, asset: AssetId, rect: RectPt, images: Images, pxPerPt: number): void {
+  const [width, height] = [rect.right - rect.left, rect.bottom - rect.top];
+  const found = images.find(asset, null, width * pxPerPt);
+  if (!found) return;
+  const scale = Math.min(width / found.widthPx, height / found.heightPx);
+  const size = { width: found.widthPx * scale, height: found.heightPx * scale };
+  const [x, y] = [rect.left + (width - size.width) / 2, rect.top + (height - size.height) / 2];
+  surface.drawImage(found.image, 0, 0, found.widthPx, found.heightPx, x, y, size.width, size.height);
 }
 
 /** Paints a picture: cropped, cut out, turned and mirrored as it says. */

@@ -9,6 +9,7 @@ export interface Surface {
   lineJoin: unknown;
   globalAlpha: number;
   globalCompositeOperation: unknown;
+  imageSmoothingQuality: unknown;
   save(): void;
   restore(): void;
   /** Further transforms what {@link setTransform} has set. */

@@ -93,6 +93,7 @@ export const page: fc.Arbitrary<Page> = fc.record({
     color: fc.constantFrom('#fffdf7', '#15233b'),
     lineColor: fc.constant('#d5e3e6'),
     spacingPt: fc.integer({ min: 6, max: 72 }),
+    picture: fc.option(assetId, { nil: null }),
   }),
   sheet: fc.option(
     fc.record({

@@ -1,7 +1,13 @@
 import { existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type BrowserContext, type CDPSession, type Page } from 'puppeteer-core';
+import puppeteer, {
+  type Browser,
+  type BrowserContext,
+  type CDPSession,
+  type ElementHandle,
+  type Page,
+} from 'puppeteer-core';
 
 const CANDIDATES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
 
@@ -71,15 +77,19 @@ export class Person {
     return found!;
   }
 
-  /** Presses what has this name, once it is enabled and stands still: a dialog that opens moves under the pointer. */
+  /** Presses what has this name, once it is enabled, stands still and is covered by nothing, such as a dialog that goes. */
   async press(name: string, role = 'button'): Promise<void> {
-    await this.page.locator(accessible(role, name)).click();
+    await this.page.locator(accessible(role, name)).filter(isOnTop).click();
   }
 
   async fill(name: string, text: string): Promise<void> {
     const field = await this.find('textbox', name);
     await field.click({ count: 3 });
     await field.type(text);
+  }
+
+  async valueOf(role: string, name: string): Promise<string> {
+    return (await this.find(role, name)).evaluate((field) => (field as HTMLInputElement).value);
   }
 
   async choose(name: string, value: string): Promise<void> {
@@ -123,6 +133,12 @@ export class Person {
   /** Presses an item of a menu that is open. */
   async pick(name: string): Promise<void> {
     await this.page.locator(`.n-dropdown-option-body ::-p-text(${name})`).click();
+  }
+
+  /** Gives a file to a field for files. */
+  async upload(name: string, path: string): Promise<void> {
+    const field = await this.page.waitForSelector(`input[type=file][aria-label="${name}"]`);
+    await (field as ElementHandle<HTMLInputElement>).uploadFile(path);
   }
 
   /** Drops a file from outside onto an element. */
@@ -210,6 +226,13 @@ export class Person {
     for (let i = 1; i <= steps; i++) await this.penAt('mouseMoved', ...at(i / steps), 0.2 + (0.6 * i) / steps);
     await this.penAt('mouseReleased', ...at(1), 0);
   }
+}
+
+/** Whether the middle of an element is what a pointer there would meet, or is out of view. */
+function isOnTop(element: Element): boolean {
+  const { left, top, width, height } = element.getBoundingClientRect();
+  const met = document.elementFromPoint(left + width / 2, top + height / 2);
+  return met === null || element.contains(met) || met.contains(element);
 }
 
 const accessible = (role: string, name: string) => `::-p-aria([name="${name}"][role="${role}"])`;

@@ -1,26 +1,43 @@
 import type { AssetId } from '@kite-trail/core/lesson/ids';
+import { filesOn, type FileUse } from '@kite-trail/core/lesson/files';
 import type { PageState } from '@kite-trail/core/lesson/scene';
+import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Drawable, Images } from '@kite-trail/core/paint/picture';
-import { loadImage } from '@napi-rs/canvas';
+import { fitPage } from '@kite-trail/core/paint/surface';
+import { createCanvas, loadImage } from '@napi-rs/canvas';
 import type { Knex } from 'knex';
 import type { SheetPictureRow } from '../database/rows';
 import { readAsset } from './assets';
 
+const TALLEST_SHARE = 2;
+
+/** A PNG of a page, everything on it; of a very tall one it shows no more than twice its width. */
+export async function pngOf(db: Knex, state: PageState, widthPx: number): Promise<Buffer> {
+  const { page } = state;
+  const heightPx = Math.max(1, Math.min(widthPx * TALLEST_SHARE, Math.round((widthPx * page.heightPt) / page.widthPt)));
+  const canvas = createCanvas(widthPx, heightPx);
+  paintPage(canvas.getContext('2d'), state, fitPage(page, { widthPx, heightPx }), await imagesOf(db, state));
+  return canvas.encode('png');
+}
+
 /** Decodes all that lies on a page, so that it can be painted here. A PDF page nobody has drawn yet is left out. */
-export async function imagesOf(db: Knex, { page, pieces }: PageState): Promise<Images> {
+export async function imagesOf(db: Knex, state: PageState): Promise<Images> {
   const found = new Map<string, Drawable>();
-  const pictures = pieces.flatMap((piece) => (piece.kind === 'picture' ? [piece.asset] : []));
-  if (page.sheet?.pageIndex === null) pictures.push(page.sheet.asset);
-  for (const asset of new Set(pictures)) found.set(keyOf(asset, null), await decoded(db, asset));
-  if (page.sheet && page.sheet.pageIndex !== null) {
-    const { asset, pageIndex } = page.sheet;
-    const row = await db<SheetPictureRow>('sheet_pictures').where({ asset_id: asset, page_index: pageIndex }).first();
-    if (row) found.set(keyOf(asset, pageIndex), await decoded(db, row.picture_asset));
+  for (const file of filesOn(state)) {
+    const key = keyOf(file.asset, file.pageIndex);
+    const picture = found.has(key) ? null : await pictureOf(db, file);
+    if (picture) found.set(key, await decoded(db, picture));
   }
   return { find: (asset, pageIndex) => found.get(keyOf(asset, pageIndex)) ?? null };
 }
 
 const keyOf = (asset: AssetId, pageIndex: number | null) => `${asset} ${pageIndex}`;
+
+async function pictureOf(db: Knex, { asset, pageIndex }: FileUse): Promise<AssetId | null> {
+  if (pageIndex === null) return asset;
+  const row = await db<SheetPictureRow>('sheet_pictures').where({ asset_id: asset, page_index: pageIndex }).first();
+  return row?.picture_asset ?? null;
+}
 
 async function decoded(db: Knex, asset: AssetId): Promise<Drawable> {
   const image = await loadImage(await readAsset(db, asset));

@@ -1,4 +1,4 @@
-import type { AssetId, LessonId, PageId, TakeId, TeacherId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, PageId, TakeId, TeacherId, TemplateId } from '@kite-trail/core/lesson/ids';
 
 /** The tables' rows as Knex gives them. Instants are ISO 8601 texts. */
 export interface TeacherRow {
@@ -39,6 +39,22 @@ export interface PageRow {
 
 export interface LessonAssetRow {
   lesson_id: LessonId;
+  asset_id: AssetId;
+  file_name: string;
+}
+
+export interface TemplateRow {
+  id: TemplateId;
+  teacher_id: TeacherId;
+  name: string;
+  /** The page as JSON. */
+  page: string;
+  pieces: Buffer;
+  made_at: string;
+}
+
+export interface TemplateAssetRow {
+  template_id: TemplateId;
   asset_id: AssetId;
   file_name: string;
 }

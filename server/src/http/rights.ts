@@ -1,8 +1,16 @@
-import { assetId, lessonId, takeId, watchToken } from '@kite-trail/core/contract/primitives';
+import { assetId, lessonId, takeId, templateId, watchToken } from '@kite-trail/core/contract/primitives';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
-import type { LessonAssetRow, LessonRow, LinkRow, PublicationAssetRow, TakeRow, TeacherRow } from '../database/rows';
+import type {
+  LessonAssetRow,
+  LessonRow,
+  LinkRow,
+  PublicationAssetRow,
+  TakeRow,
+  TeacherRow,
+  TemplateRow,
+} from '../database/rows';
 import { notFound, RequestProblem, signInFirst } from './problem';
 import './session-data';
 
@@ -12,6 +20,8 @@ export type Right =
   | 'a teacher'
   | 'the lesson’s teacher'
   | 'the lesson’s file, for its teacher'
+  | 'the template’s teacher'
+  | 'the teacher of both the lesson and the template'
   | 'the take’s teacher'
   | 'the link’s holder'
   | 'the link’s file, for its holder';
@@ -22,6 +32,8 @@ export interface Granted {
   'a teacher': { teacher: TeacherRow };
   'the lesson’s teacher': { teacher: TeacherRow; lesson: LessonRow };
   'the lesson’s file, for its teacher': { lesson: LessonRow; asset: AssetId };
+  'the template’s teacher': { template: TemplateRow };
+  'the teacher of both the lesson and the template': { lesson: LessonRow; template: TemplateRow };
   'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
   'the link’s holder': { link: LinkRow };
   'the link’s file, for its holder': { asset: AssetId };
@@ -50,6 +62,14 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request) => Promise<Granted[R]
     const has = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id, asset_id: asset }).first();
     if (!has) throw notFound('file');
     return { lesson, asset };
+  },
+  'the template’s teacher': async (db, request) => ({
+    template: await ownTemplate(db, await teacherOf(db, request), request.params.template),
+  }),
+  'the teacher of both the lesson and the template': async (db, request) => {
+    const teacher = await teacherOf(db, request);
+    const lesson = await ownLesson(db, teacher, request.params.lesson);
+    return { lesson, template: await ownTemplate(db, teacher, request.params.template) };
   },
   'the take’s teacher': async (db, request) => {
     const teacher = await teacherOf(db, request);
@@ -102,4 +122,13 @@ async function ownLesson(db: Knex, teacher: TeacherRow, param: unknown): Promise
     : undefined;
   if (!lesson) throw notFound('lesson');
   return lesson;
+}
+
+async function ownTemplate(db: Knex, teacher: TeacherRow, param: unknown): Promise<TemplateRow> {
+  const id = templateId.safeParse(param);
+  const template = id.success
+    ? await db<TemplateRow>('page_templates').where({ id: id.data, teacher_id: teacher.id }).first()
+    : undefined;
+  if (!template) throw notFound('template');
+  return template;
 }

@@ -140,7 +140,8 @@ const pageOf = (row: PageRow): Page => ({
   topPt: row.top_pt,
   widthPt: row.width_pt,
   heightPt: row.height_pt,
-  paper: JSON.parse(row.paper),
+  // Pages kept by the first version have no picture on their paper.
+  paper: { picture: null, ...JSON.parse(row.paper) },
   sheet: row.sheet === null ? null : JSON.parse(row.sheet),
 });
 

@@ -6,13 +6,16 @@ import {
 } from '@kite-trail/core/contract/lesson';
 import type { Knex } from 'knex';
 import type { LessonRow } from '../database/rows';
+import { pngOf } from '../assets/images';
 import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
 import { describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
 import type { LessonNews } from './news';
-import { pictureOf } from './picture';
 import { editProgramme, stepEdits } from './programmes';
+import { sceneNow } from './trails';
+
+const PICTURE_WIDTH_PX = 640;
 
 export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
   const describeNow = async ({ id }: LessonRow) =>
@@ -75,7 +78,8 @@ export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
       handle: async ({ lesson, request, response }) => {
         response.set({ ETag: `"${lesson.changed_at}"`, 'Cache-Control': 'private, no-cache' });
         if (request.fresh) return void response.status(304).end();
-        response.type('png').send(await pictureOf(db, lesson));
+        const [first] = (await sceneNow(db, lesson)).pages;
+        response.type('png').send(await pngOf(db, first, PICTURE_WIDTH_PX));
       },
     }),
     route({

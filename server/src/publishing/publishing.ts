@@ -1,8 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import { encodePayload, timelineOf, type Payload } from '@kite-trail/core/formats/payload';
-import type { Change } from '@kite-trail/core/lesson/mark';
-import { filesIn, type FileUse } from '@kite-trail/core/lesson/files';
+import { filesIn, filesOn, type FileUse } from '@kite-trail/core/lesson/files';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
@@ -61,14 +60,7 @@ export async function publish(
 
 /** Every picture and PDF page that is seen at some time. */
 function filesOf({ base, trail }: Payload): FileUse[] {
-  const changes: Change[] = [
-    ...base.pages.flatMap(({ page, pieces }): Change[] => [
-      { kind: 'alter-page', page },
-      { kind: 'place', page: page.id, pieces },
-    ]),
-    ...trail.marks,
-  ];
-  return changes.flatMap(filesIn);
+  return [...base.pages.flatMap(filesOn), ...trail.marks.flatMap(filesIn)];
 }
 
 async function refuseUndrawn(db: Knex, files: readonly FileUse[]): Promise<void> {

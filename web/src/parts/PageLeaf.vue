@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { filesOn } from '@kite-trail/core/lesson/files';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import { fitPage } from '@kite-trail/core/paint/surface';
@@ -28,8 +29,7 @@ watch(() => props.state, paintSoon);
 watch(
   () => files.arrivals,
   () => {
-    const { page, pieces } = props.state;
-    if (!page.sheet && !pieces.some((piece) => piece.kind === 'picture')) return;
+    if (filesOn(props.state).length === 0) return;
     painted = null;
     paintSoon();
   },

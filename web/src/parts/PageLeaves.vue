@@ -6,6 +6,7 @@ import { NDropdown } from 'naive-ui';
 import { nextTick, ref, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { usePages } from '../stores/pages';
+import { useTemplates } from '../stores/templates';
 import PageLeaf from './PageLeaf.vue';
 
 /** The pages as small pictures: touch one to turn to it, drag it to another place. */
@@ -16,6 +17,7 @@ const emit = defineEmits<{ turn: [page: PageId] }>();
 const AT_ONCE = 8;
 
 const pages = usePages();
+const templates = useTemplates();
 /** What the list shows while a leaf is being dragged runs ahead of the lesson. */
 const order = ref<PageState[]>([]);
 const list = ref<HTMLElement>();
@@ -50,6 +52,7 @@ const MENU = [
   { label: 'Add a blank page after it', key: 'add' },
   { label: 'Duplicate with ink', key: 'duplicate' },
   { label: 'Duplicate without ink', key: 'duplicate-bare' },
+  { label: 'Keep as a template…', key: 'template' },
   { label: 'Move up', key: 'up' },
   { label: 'Move down', key: 'down' },
   { label: 'Delete', key: 'delete' },
@@ -85,6 +88,8 @@ function act(key: (typeof MENU)[number]['key']) {
       return pages.duplicate(page, true);
     case 'duplicate-bare':
       return pages.duplicate(page, false);
+    case 'template':
+      return templates.askName(page);
     case 'up':
       return pages.move(page, before(at - 2));
     case 'down':
@@ -143,6 +148,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
       @clickoutside="menu = null"
     />
     <button v-if="canChange" class="add" @click="pages.addBlank()"><icon-plus :size="20" /> Add a page</button>
+    <button v-if="canChange" class="from-template" @click="templates.choose()">From a template</button>
   </nav>
 </template>
 
@@ -182,6 +188,15 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
 .more:focus-visible,
 .place:has([aria-current]) .more {
   opacity: 1;
+}
+
+.from-template {
+  width: 100%;
+  min-height: 40px;
+  color: var(--ink-soft);
+  cursor: pointer;
+  background: transparent;
+  border: 0;
 }
 
 .add {

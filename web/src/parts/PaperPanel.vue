@@ -1,10 +1,17 @@
 <script setup lang="ts">
 import { blankPage, type Paper, type PaperKind } from '@kite-trail/core/lesson/page';
+import { MAP_PARTS, type MapPart } from '@kite-trail/core/maps/outline-map';
 import { isDark } from '@kite-trail/core/paint/legible';
+import { paintPage } from '@kite-trail/core/paint/painter';
 import { paintPaper } from '@kite-trail/core/paint/paper';
-import { NButton, NColorPicker, NSlider } from 'naive-ui';
-import { nextTick, onMounted, reactive, watch, type ComponentPublicInstance } from 'vue';
+import { NO_IMAGES } from '@kite-trail/core/paint/picture';
+import { fitPage } from '@kite-trail/core/paint/surface';
+import { NButton, NCheckbox, NSlider } from 'naive-ui';
+import { computed, nextTick, onMounted, reactive, ref, watch, type ComponentPublicInstance } from 'vue';
 import { usePages } from '../stores/pages';
+import { usePaperPicture } from '../stores/paper-picture';
+import ChoiceTile from './ChoiceTile.vue';
+import ColorField from './ColorField.vue';
 
 /** Chooses the paper of the page shown, or of all pages. */
 const emit = defineEmits<{ done: [] }>();
@@ -29,27 +36,58 @@ const COLORS = [
   { name: 'Night', color: '#15233b', lineColor: '#33486a' },
   { name: 'Board green', color: '#17352e', lineColor: '#345a50' },
 ];
+const MAP_NAMES: Record<MapPart, string> = {
+  world: 'The world',
+  africa: 'Africa',
+  antarctica: 'Antarctica',
+  asia: 'Asia',
+  europe: 'Europe',
+  'north-america': 'North America',
+  oceania: 'Oceania',
+  'south-america': 'South America',
+};
+/** Coasts must be seen better than the lines one writes on. */
+const COAST_COLORS = { light: '#5b7083', dark: '#9fb4cc' };
 const TILE = { widthPx: 92, heightPx: 58 };
 
 const pages = usePages();
-const paper = reactive<Paper>({ ...pages.shown().page.paper });
+const pictures = usePaperPicture();
+const { page } = pages.shown();
+const { pxPerPt } = fitPage(page, { widthPx: 440, heightPx: 300 });
+const PREVIEW = { widthPx: Math.round(page.widthPt * pxPerPt), heightPx: Math.round(page.heightPt * pxPerPt) };
+const paper = reactive<Paper>({ ...page.paper });
+const map = ref<MapPart | null>(null);
+const borders = ref(true);
+const picker = ref<HTMLInputElement>();
+let arriving = Promise.resolve();
+const preview = ref<HTMLCanvasElement>();
 const tiles = new Map<PaperKind, HTMLCanvasElement>();
 
-onMounted(paintTiles);
-watch(paper, () => void nextTick(paintTiles));
+onMounted(paint);
+watch(paper, () => void nextTick(paint));
+watch([map, borders, () => paper.lineColor], drawMap);
 
 function remember(kind: PaperKind, element: Element | ComponentPublicInstance | null) {
   if (element instanceof HTMLCanvasElement) tiles.set(kind, element);
 }
 
-function paintTiles() {
+function paint() {
   const size = { widthPt: TILE.widthPx, heightPt: TILE.heightPx };
   for (const { kind, spacingPt } of KINDS) {
     const surface = tiles.get(kind)?.getContext('2d');
     if (!surface) continue;
     surface.setTransform(2, 0, 0, 2, 0, 0);
-    paintPaper(surface, blankPage('tile' as never, size, { ...paper, kind, spacingPt: spacingPt / 2.4 }));
+    const tile = { ...paper, kind, spacingPt: spacingPt / 2.4, picture: null };
+    paintPaper(surface, blankPage('tile' as never, size, tile), NO_IMAGES, 2);
   }
+  paintPreview();
+}
+
+function paintPreview() {
+  const surface = preview.value?.getContext('2d');
+  if (!surface) return;
+  const state = { page: { ...page, paper, sheet: null }, pieces: [] };
+  paintPage(surface, state, fitPage(page, PREVIEW), pictures.images);
 }
 
 function choose(kind: PaperKind, spacingPt: number) {
@@ -58,11 +96,44 @@ function choose(kind: PaperKind, spacingPt: number) {
 
 function dye(color: string) {
   const lineColor = COLORS.find((one) => one.color === color)?.lineColor ?? (isDark(color) ? '#4a5b78' : '#cfd9dc');
-  Object.assign(paper, { color, lineColor });
+  Object.assign(paper, { color, lineColor: map.value ? coastColor(color) : lineColor });
 }
 
-function take(forAll: boolean) {
-  pages.takePaper({ ...paper }, forAll);
+const coastColor = (color: string) => (isDark(color) ? COAST_COLORS.dark : COAST_COLORS.light);
+
+/** What is printed on the paper: nothing, a picture, or a blank map. */
+const printed = computed({
+  get: () => map.value ?? (paper.picture ? 'picture' : 'nothing'),
+  set: (one: MapPart | 'picture' | 'nothing') => {
+    if (one === 'picture') return;
+    map.value = one === 'nothing' ? null : one;
+    if (one === 'nothing') arriving = Promise.resolve(putOn(null));
+    else Object.assign(paper, { kind: 'plain', lineColor: coastColor(paper.color) });
+  },
+});
+
+function drawMap() {
+  if (map.value) arriving = pictures.tryMap(map.value, paper.lineColor, borders.value, page).then(putOn);
+}
+
+function picked() {
+  const [file] = picker.value?.files ?? [];
+  picker.value!.value = '';
+  if (!file) return;
+  map.value = null;
+  Object.assign(paper, { kind: 'plain' });
+  arriving = pictures.tryPicture(file).then(putOn);
+}
+
+function putOn(picture: Paper['picture']) {
+  paper.picture = picture;
+  paintPreview();
+}
+
+async function take(forAll: boolean) {
+  // What was chosen last may still be on its way.
+  await arriving;
+  pages.takePaper({ ...paper, picture: await pictures.kept(paper.picture) }, forAll);
   emit('done');
 }
 </script>
@@ -70,11 +141,11 @@ function take(forAll: boolean) {
 <template>
   <section class="panel" aria-label="Paper">
     <div class="kinds" role="group" aria-label="Kind of paper">
-      <button
+      <choice-tile
         v-for="one in KINDS"
         :key="one.kind"
-        class="kind"
-        :aria-pressed="paper.kind === one.kind"
+        :name="one.name"
+        :chosen="paper.kind === one.kind"
         @click="choose(one.kind, one.spacingPt)"
       >
         <canvas
@@ -82,8 +153,7 @@ function take(forAll: boolean) {
           :width="TILE.widthPx * 2"
           :height="TILE.heightPx * 2"
         ></canvas>
-        {{ one.name }}
-      </button>
+      </choice-tile>
     </div>
     <div class="row" role="group" aria-label="Colour of the paper">
       <button
@@ -95,25 +165,47 @@ function take(forAll: boolean) {
         :aria-pressed="paper.color === one.color"
         @click="dye(one.color)"
       ></button>
-      <span class="own"
-        ><n-color-picker
-          :value="paper.color"
-          :show-alpha="false"
-          :modes="['hex']"
-          @update:value="(color: string) => dye(color.toLowerCase().slice(0, 7))"
-      /></span>
+      <color-field :model-value="paper.color" @update:model-value="dye" />
     </div>
     <div class="row">
       <span class="name">Lines</span>
-      <span class="own"
-        ><n-color-picker
-          :value="paper.lineColor"
-          :show-alpha="false"
-          :modes="['hex']"
-          @update:value="(color: string) => (paper.lineColor = color.toLowerCase().slice(0, 7))"
-      /></span>
+      <color-field v-model="paper.lineColor" />
       <span class="name">Spacing {{ Math.round((paper.spacingPt / 72) * 25.4) }} mm</span>
       <n-slider v-model:value="paper.spacingPt" class="spacing" :min="6" :max="72" :step="1" :tooltip="false" />
+    </div>
+    <div class="ground">
+      <canvas
+        ref="preview"
+        class="preview"
+        :width="PREVIEW.widthPx"
+        :height="PREVIEW.heightPx"
+        role="img"
+        aria-label="How the paper will look"
+      ></canvas>
+      <div class="printed" role="group" aria-label="Printed on the paper">
+        <label class="what">
+          Printed on it
+          <select v-model="printed" class="select">
+            <option value="nothing">Nothing</option>
+            <option v-if="printed === 'picture'" value="picture">A picture</option>
+            <optgroup label="A blank map">
+              <option v-for="part in MAP_PARTS" :key="part" :value="part">{{ MAP_NAMES[part] }}</option>
+            </optgroup>
+          </select>
+        </label>
+        <n-checkbox v-model:checked="borders" :disabled="!map">Borders on the map</n-checkbox>
+        <n-button @click="picker?.click()">Print a picture on it…</n-button>
+        <p v-if="pictures.problem" class="problem" role="alert">{{ pictures.problem }}</p>
+        <input
+          ref="picker"
+          class="visually-hidden"
+          type="file"
+          accept="image/*"
+          tabindex="-1"
+          aria-label="Picture for the paper"
+          @change="picked"
+        />
+      </div>
     </div>
     <div class="row end">
       <n-button @click="take(true)">Use for all pages</n-button>
@@ -131,37 +223,51 @@ function take(forAll: boolean) {
 
 .kinds {
   display: grid;
-  grid-template-columns: repeat(5, 1fr);
+  grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
   gap: 8px;
 }
 
-.kind {
-  display: grid;
-  gap: 4px;
-  align-content: start;
-  justify-items: center;
-  padding: 4px;
-  font-size: 0.85rem;
-  line-height: 1.15;
-  cursor: pointer;
-  background: transparent;
-  border: 2px solid transparent;
-  border-radius: 10px;
-}
-
-.kind canvas {
+.kinds canvas {
   width: 100%;
   border: 1px solid var(--line);
   border-radius: 6px;
 }
 
-.kind[aria-pressed='true'] {
-  background: var(--straw-pale);
-  border-color: var(--straw);
+.ground {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 14px;
+}
+
+.preview {
+  max-width: 220px;
+  max-height: 150px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+}
+
+.printed {
+  display: grid;
+  flex: 1 1 180px;
+  gap: 8px;
+  align-content: start;
+  justify-items: start;
+}
+
+.what {
+  display: grid;
+  gap: 4px;
+  width: 100%;
+}
+
+.problem {
+  margin: 0;
+  color: var(--kite);
 }
 
 .row {
   display: flex;
+  flex-wrap: wrap;
   gap: 10px;
   align-items: center;
 }
@@ -183,16 +289,11 @@ function take(forAll: boolean) {
   outline: 3px solid var(--straw);
 }
 
-.own {
-  flex: 0 0 104px;
-  width: 104px;
-}
-
 .name {
   flex: none;
 }
 
 .spacing {
-  flex: 1;
+  flex: 1 1 140px;
 }
 </style>

@@ -33,7 +33,7 @@ const SOURCES = [
       </button>
       <label class="source">
         <span class="visually-hidden">Voice from</span>
-        <select v-model="recording.choice">
+        <select v-model="recording.choice" class="select">
           <option v-for="one in SOURCES" :key="one.value" :value="one.value">{{ one.label }}</option>
         </select>
       </label>
@@ -76,17 +76,5 @@ const SOURCES = [
 
 .quiet:hover:not(:disabled) {
   border-color: var(--ink-soft);
-}
-
-.source select {
-  width: 100%;
-  min-height: 40px;
-  padding: 0 8px;
-  font: inherit;
-  font-size: 0.95rem;
-  color: inherit;
-  background: transparent;
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
 }
 </style>

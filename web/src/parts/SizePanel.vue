@@ -9,9 +9,11 @@ import {
   type Room,
 } from '@kite-trail/core/lesson/page';
 import { IconArrowBarDown, IconArrowBarLeft, IconArrowBarRight, IconArrowBarUp } from '@tabler/icons-vue';
-import { NButton, NInputNumber } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { usePages } from '../stores/pages';
+import ChoiceTile from './ChoiceTile.vue';
+import MeasureField from './MeasureField.vue';
 
 /** Chooses the size of the page shown, and gives it room to write on any side. */
 const PT_PER_MM = 72 / 25.4;
@@ -49,37 +51,20 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
 <template>
   <section class="panel" aria-label="Size and room">
     <div v-if="!page.sheet" class="sizes" role="group" aria-label="Size of the page">
-      <button
+      <choice-tile
         v-for="size in PAGE_SIZES"
         :key="size.name"
-        class="size"
-        :aria-pressed="page.widthPt === size.widthPt && page.heightPt === size.heightPt"
+        :name="size.name"
+        :chosen="page.widthPt === size.widthPt && page.heightPt === size.heightPt"
         @click="resize(size.widthPt, size.heightPt)"
       >
         <span class="shape" :style="{ aspectRatio: `${size.widthPt} / ${size.heightPt}` }"></span>
-        {{ size.name }}
-      </button>
+      </choice-tile>
     </div>
     <div v-if="!page.sheet" class="row">
-      <n-input-number
-        v-model:value="own.width"
-        class="measure"
-        :min="bounds.min"
-        :max="bounds.max"
-        :show-button="false"
-      >
-        <template #suffix>mm</template>
-      </n-input-number>
+      <measure-field v-model="own.width" label="Width of the page" v-bind="bounds" />
       <span>wide,</span>
-      <n-input-number
-        v-model:value="own.height"
-        class="measure"
-        :min="bounds.min"
-        :max="bounds.max"
-        :show-button="false"
-      >
-        <template #suffix>mm</template>
-      </n-input-number>
+      <measure-field v-model="own.height" label="Height of the page" v-bind="bounds" />
       <span>high</span>
       <n-button @click="resize(own.width * PT_PER_MM, own.height * PT_PER_MM)">Set</n-button>
     </div>
@@ -108,27 +93,10 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
   gap: 8px;
 }
 
-.size {
-  display: grid;
-  grid-template-rows: 46px auto;
-  gap: 6px;
-  place-items: center;
-  padding: 6px;
-  font-size: 0.85rem;
-  cursor: pointer;
-  background: transparent;
-  border: 2px solid transparent;
-  border-radius: 10px;
-}
-
-.size[aria-pressed='true'] {
-  background: var(--straw-pale);
-  border-color: var(--straw);
-}
-
 .shape {
   max-width: 62px;
   height: 40px;
+  margin: 4px 0;
   background: var(--paper);
   border: 2px solid var(--ink-soft);
   border-radius: 3px;
@@ -138,10 +106,6 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
   display: flex;
   gap: 8px;
   align-items: center;
-}
-
-.measure {
-  width: 110px;
 }
 
 .note {

@@ -15,6 +15,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
 import { clockText } from '../look/time';
 import Board from '../parts/Board.vue';
+import LessonNotices from '../parts/LessonNotices.vue';
 import PageLeaves from '../parts/PageLeaves.vue';
 import PdfChooser from '../parts/PdfChooser.vue';
 import PdfPassword from '../parts/PdfPassword.vue';
@@ -24,6 +25,8 @@ import RecordControls from '../parts/RecordControls.vue';
 import RecordingStatus from '../parts/RecordingStatus.vue';
 import SharePanel from '../parts/SharePanel.vue';
 import ShortcutSheet from '../parts/ShortcutSheet.vue';
+import TemplateChooser from '../parts/TemplateChooser.vue';
+import TemplateName from '../parts/TemplateName.vue';
 import TrailStrip from '../parts/TrailStrip.vue';
 import { SPEEDS } from '../playback/programme-player';
 import { still } from '../playback/stage';
@@ -31,7 +34,6 @@ import { usePlayer } from '../playback/use-player';
 import { api } from '../server/api';
 import { useBringIn } from '../stores/bring-in';
 import { useDesk } from '../stores/desk';
-import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
 import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
@@ -51,7 +53,6 @@ const pens = usePens();
 const recording = useRecording();
 const waveform = useWaveform();
 const bringIn = useBringIn();
-const files = useFiles();
 const pages = usePages();
 const player = usePlayer();
 const step = ref<Step>('Prepare');
@@ -61,7 +62,6 @@ const title = ref('');
 const ends = ref<{ from: number; to: number } | null>(null);
 
 const isWriting = computed(() => step.value === 'Prepare' || step.value === 'Record');
-const anyProblem = computed(() => problem.value || recording.problem || bringIn.problem || files.problem);
 const isBusy = computed(() => recording.state !== 'idle');
 const moment = computed<Moment | null>(() => {
   if (isWriting.value || !lesson.isRecorded) return desk.scene && still(desk.scene);
@@ -77,7 +77,6 @@ const isListening = computed(() =>
   lesson.programme.some(({ take }) => lesson.soundUrl(take) !== null && !waveform.peaks.has(take)),
 );
 const isTrimmed = computed(() => ends.value !== null && (ends.value.from > 0 || ends.value.to < lesson.lengthSamples));
-const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
 const savedNote = computed(() => {
   const state = lesson.saveState;
   if (typeof state === 'object') return state.failed;
@@ -314,15 +313,7 @@ onBeforeUnmount(() => {
 
     <prepare-bar v-if="isWriting && lesson.isRecorded && !isBusy" class="below" />
 
-    <p v-if="anyProblem" class="notice bad" role="alert">{{ anyProblem }}</p>
-    <p v-else-if="lesson.notice || bringIn.notice" class="notice" role="status">
-      {{ lesson.notice || bringIn.notice }}
-    </p>
-    <p v-else-if="recording.found" class="notice" role="status">{{ recording.found }}</p>
-    <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
-      A recording that broke off elsewhere is on the server.
-      <n-button text type="primary" @click="attempt(() => recording.keepAbandoned(take.id))">Keep it</n-button>
-    </p>
+    <lesson-notices v-model:problem="problem" />
 
     <div class="work">
       <aside class="column" aria-label="Tools">
@@ -343,6 +334,8 @@ onBeforeUnmount(() => {
     </div>
     <pdf-chooser />
     <pdf-password />
+    <template-chooser />
+    <template-name />
     <shortcut-sheet v-model:open="sheetOpen" />
   </div>
   <main v-else class="wait">
@@ -524,18 +517,6 @@ onBeforeUnmount(() => {
   flex: none;
   padding: 0.5rem 1rem 0;
   box-sizing: content-box;
-}
-
-.notice {
-  padding: 0.6rem 1rem;
-  margin: 0.5rem 1rem 0;
-  background: var(--straw-pale);
-  border-radius: var(--radius);
-}
-
-.notice.bad {
-  color: #7c2410;
-  background: #fbe3dc;
 }
 
 .work {

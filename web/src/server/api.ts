@@ -8,8 +8,9 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
+import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
 import { problem } from '@kite-trail/core/contract/watch';
-import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, TakeId, TemplateId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { nanoid } from 'nanoid';
 import { z } from 'zod';
@@ -97,6 +98,12 @@ export const api = {
   keepSheetPicture: (id: LessonId, pdf: AssetId, pageIndex: number, picture: Blob) =>
     call('PUT', `/lessons/${id}/assets/${pdf}/pages/${pageIndex}`, picture),
 
+  templates: async (): Promise<Template[]> => z.array(template).parse(await (await call('GET', '/templates')).json()),
+  keepTemplate: async (id: LessonId, page: z.input<typeof newTemplate>): Promise<Template> =>
+    template.parse(await (await call('POST', `/lessons/${id}/templates`, page)).json()),
+  lendFiles: (id: LessonId, from: TemplateId) => call('POST', `/lessons/${id}/templates/${from}/files`),
+  dropTemplate: (id: TemplateId) => call('DELETE', `/templates/${id}`),
+
   beginTake: (lessonId: LessonId, id: TakeId, hasSound: boolean) =>
     call('POST', `/lessons/${lessonId}/takes`, { id, hasSound }),
   keptParts: async (take: TakeId): Promise<number[]> =>
@@ -117,6 +124,7 @@ export const api = {
 export const fileUrl = (id: LessonId, asset: AssetId): string => `/api/lessons/${id}/assets/${asset}`;
 export const sheetPictureUrl = (id: LessonId, pdf: AssetId, pageIndex: number): string =>
   `${fileUrl(id, pdf)}/pages/${pageIndex}`;
+export const templatePictureUrl = (id: TemplateId): string => `/api/templates/${id}/picture`;
 export const newsUrl = (id: LessonId): string => `/api/lessons/${id}/news`;
 export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
 export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;

@@ -13,6 +13,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { atOnce } from '../capture/take-recorder';
 import { api, newsUrl, Refused, takeSoundUrl, Unreachable, WINDOW_ID } from '../server/api';
+import { fromBase64, toBase64 } from '../server/base64';
 import { useDesk } from './desk';
 import { useFiles } from './files';
 
@@ -257,11 +258,3 @@ function saveProblem(error: unknown): SaveState {
   if (error instanceof Refused && error.status === 401) return 'waiting-for-sign-in';
   return { failed: error instanceof Error ? error.message : String(error) };
 }
-
-const toBase64 = (bytes: Uint8Array): string => {
-  let text = '';
-  for (const byte of bytes) text += String.fromCharCode(byte);
-  return btoa(text);
-};
-
-const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));

@@ -18,7 +18,8 @@ export const usePages = defineStore('pages', () => {
   const usual = useLocalStorage('kite-trail-paper', JSON.stringify(SQUARED_PAPER));
 
   const shown = (): PageState => pageStateOf(desk.scene!, desk.scene!.shown)!;
-  const usualPaper = (): Paper => JSON.parse(usual.value) as Paper;
+  /** Without a picture: that one belongs to its lesson. */
+  const usualPaper = (): Paper => ({ ...(JSON.parse(usual.value) as Paper), picture: null });
 
   /** A blank page after the one shown, as large, on the usual paper. */
   function addBlank(): void {

@@ -1,0 +1,12 @@
+import { z } from 'zod';
+import { pageState } from './lesson';
+import { templateId } from './primitives';
+
+const name = z.string().trim().min(1, 'Give the template a name.').max(80, 'Use at most 80 letters.');
+
+/** A page of a lesson, to be kept as a template. */
+export const newTemplate = pageState.extend({ name });
+/** A page a teacher starts pages from. */
+export const template = newTemplate.extend({ id: templateId });
+
+export type Template = z.output<typeof template>;

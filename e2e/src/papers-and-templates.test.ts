@@ -1,0 +1,137 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Template } from '@kite-trail/core/contract/template';
+import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
+import { createCanvas } from '@napi-rs/canvas';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
+import { colorAt, openLesson, picturesOf } from './support/lessons';
+
+let classroom: Classroom;
+let teacher: Person;
+
+beforeAll(async () => {
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
+  await makeLesson('Trade winds');
+});
+afterAll(() => classroom?.close());
+
+async function makeLesson(name: string): Promise<void> {
+  await teacher.page.goto(classroom.school.url);
+  await teacher.press('New lesson');
+  await teacher.fill('Name', name);
+  await teacher.press('Make the lesson');
+  await teacher.find('image', 'Page to write on');
+}
+
+const pages = async () => (await openLesson(teacher)).pages.map(({ page }) => page);
+const templates = () => teacher.request<Template[]>('GET', '/templates');
+
+/** How many of the page's pixels are much darker than its paper. */
+const darkShare = () =>
+  teacher.page.evaluate(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('canvas.settled')!;
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+    let count = 0;
+    for (let i = 0; i < data.length; i += 4) if (data[i] < 160) count++;
+    return count / (data.length / 4);
+  });
+
+describe('papers with something printed on them', () => {
+  it('are a blank map of a part of the world', async () => {
+    await teacher.press('Paper');
+    await teacher.choose('Printed on it', 'south-america');
+    await teacher.press('Use for this page');
+    await expect.poll(async () => (await pages())[0].paper.picture).toMatch(/^[0-9a-f]{64}$/);
+    await expect.poll(darkShare).toBeGreaterThan(0.002);
+    expect(await darkShare()).toBeLessThan(0.1);
+  });
+
+  it('are a picture of the teacher’s own, whole and in the middle, also on all pages', async () => {
+    const square = createCanvas(300, 300);
+    const surface = square.getContext('2d');
+    surface.fillStyle = '#20a040';
+    surface.fillRect(0, 0, 300, 300);
+    const file = join(mkdtempSync(join(tmpdir(), 'kite-trail-paper-')), 'green.png');
+    writeFileSync(file, square.toBuffer('image/png'));
+    await teacher.press('Add a page');
+    await teacher.press('Paper');
+    await teacher.upload('Picture for the paper', file);
+    await expect.poll(() => teacher.valueOf('combobox', 'Printed on it')).toBe('picture');
+    await teacher.press('Use for all pages');
+    const map = (await pages())[0].paper.picture;
+    await expect
+      .poll(async () => (await pages()).map(({ paper }) => paper.picture !== map && paper.picture !== null))
+      .toEqual([true, true]);
+    // A square on a 16:9 page leaves 22 % free on either side.
+    await expect.poll(async () => (await colorAt(teacher, 0.5, 0.5))[1]).toBeLessThan(200);
+    expect((await colorAt(teacher, 0.25, 0.5))[0]).toBeLessThan(90);
+    expect((await colorAt(teacher, 0.2, 0.5))[0]).toBeGreaterThan(240);
+    await teacher.press('Undo');
+    await expect.poll(async () => (await pages()).map(({ paper }) => paper.picture)).toEqual([map, null]);
+  });
+});
+
+describe('page templates', () => {
+  it('are kept from a prepared page, with its paper and its ink', async () => {
+    await teacher.press('Page 1');
+    await teacher.stroke([0.2, 0.2], [0.8, 0.3]);
+    await teacher.press('Page 1: more');
+    await teacher.pick('Keep as a template…');
+    await teacher.fill('Name of the template', 'Map to fill in');
+    await teacher.press('Keep it');
+    await teacher.sees('“Map to fill in” is among your page templates now.');
+    expect((await templates()).map(({ name }) => name)).toEqual(['Map to fill in']);
+  });
+
+  it('start pages of another lesson, also in the middle of a recording, which pauses for the choice', async () => {
+    await makeLesson('Currents');
+    await teacher.choose('Voice from', 'none');
+    await teacher.press('Record this lesson');
+    await teacher.sees('Recording');
+    await teacher.press('From a template');
+    await teacher.sees('Paused');
+    await teacher.press('Start a page from Map to fill in');
+    await teacher.find('button', 'Page 2');
+    await teacher.press('Resume');
+    await teacher.sees('Recording');
+    await expect.poll(darkShare).toBeGreaterThan(0.002);
+    await teacher.press('Stop');
+    await expect.poll(async () => (await openLesson(teacher)).takes[0]?.ended).toBe(true);
+    const { takes } = await openLesson(teacher);
+    const bytes = await teacher.page.evaluate(async (take) => {
+      const response = await fetch(`/api/takes/${take}/marks`);
+      return [...new Uint8Array(await response.arrayBuffer())];
+    }, takes[0].id);
+    const marks = decodeMarks(Uint8Array.from(bytes));
+    expect(marks.map(({ kind }) => kind)).toEqual(['turn', 'add-page', 'place', 'turn']);
+    const [, added, placed] = marks;
+    const [template] = await templates();
+    expect(added.kind === 'add-page' && added.page.paper).toEqual(template.page.paper);
+    const copied = decodePieces(Buffer.from(template.pieces, 'base64'));
+    expect(placed.kind === 'place' && placed.pieces.map(({ z }) => z)).toEqual(copied.map(({ z }) => z));
+  });
+
+  it('can be deleted, and pages started from them stay', async () => {
+    await makeLesson('Tidal streams');
+    await teacher.press('From a template');
+    await teacher.press('Delete Map to fill in');
+    await teacher.press('Delete');
+    await teacher.sees('None yet.');
+    expect(await templates()).toEqual([]);
+    await teacher.page.keyboard.press('Escape');
+  });
+});
+
+describe('the camera', () => {
+  it('has shipped pictures to serve where there is none', async () => {
+    await teacher.press('Camera');
+    await teacher.sees('There is no camera here');
+    await teacher.press('A harbour on the chart');
+    await expect.poll(async () => picturesOf(await openLesson(teacher), 0).length).toBe(1);
+    await teacher.find('toolbar', 'Picture');
+  });
+});

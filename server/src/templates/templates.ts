@@ -1,0 +1,82 @@
+import type { z } from 'zod';
+import type { newTemplate, Template } from '@kite-trail/core/contract/template';
+import { decodePieces } from '@kite-trail/core/formats/marks-coding';
+import { filesOn } from '@kite-trail/core/lesson/files';
+import type { LessonId, TeacherId, TemplateId } from '@kite-trail/core/lesson/ids';
+import type { PageState } from '@kite-trail/core/lesson/scene';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import type { LessonAssetRow, LessonRow, TemplateAssetRow, TemplateRow } from '../database/rows';
+import { badInput } from '../http/problem';
+
+const MOST_TEMPLATES = 200;
+
+/** The teacher's templates, the newest first. */
+export async function listTemplates(db: Knex, teacher: TeacherId): Promise<Template[]> {
+  const rows = await db<TemplateRow>('page_templates').where({ teacher_id: teacher }).orderBy('made_at', 'desc');
+  return rows.map(describe);
+}
+
+/**
+ * Keeps a page of a lesson as a template of its teacher's, with the files on it.
+ * @throws RequestProblem when the lesson does not have a file on it, or there are too many templates; FormatError
+ */
+export async function keepTemplate(
+  db: Knex,
+  lesson: LessonRow,
+  { name, page, pieces }: z.output<typeof newTemplate>,
+): Promise<Template> {
+  const bytes = Buffer.from(pieces, 'base64');
+  const used = new Set(filesOn({ page, pieces: decodePieces(bytes) }).map(({ asset }) => asset));
+  const row: TemplateRow = {
+    id: nanoid() as TemplateId,
+    teacher_id: lesson.teacher_id,
+    name,
+    page: JSON.stringify(page),
+    pieces: bytes,
+    made_at: new Date().toISOString(),
+  };
+  await db.transaction(async (trx) => {
+    const [{ count }] = await trx('page_templates').where({ teacher_id: lesson.teacher_id }).count({ count: '*' });
+    if (Number(count) >= MOST_TEMPLATES) {
+      throw badInput(`You have ${MOST_TEMPLATES} templates, the most there can be. Delete one first.`);
+    }
+    const files = await trx<LessonAssetRow>('lesson_assets')
+      .where({ lesson_id: lesson.id })
+      .whereIn('asset_id', [...used]);
+    if (files.length < used.size)
+      throw badInput('A picture on this page has not arrived on the server yet. Try again.');
+    await trx('page_templates').insert(row);
+    for (const { asset_id, file_name } of files) {
+      await trx('template_assets').insert({ template_id: row.id, asset_id, file_name });
+    }
+  });
+  return describe(row);
+}
+
+/** Lets a lesson use the files of a template. */
+export async function lendFiles(db: Knex, template: TemplateRow, lesson: LessonId): Promise<void> {
+  const files = await db<TemplateAssetRow>('template_assets').where({ template_id: template.id });
+  for (const { asset_id, file_name } of files) {
+    await db('lesson_assets')
+      .insert({ lesson_id: lesson, asset_id, file_name })
+      .onConflict(['lesson_id', 'asset_id'])
+      .ignore();
+  }
+}
+
+export async function dropTemplate(db: Knex, { id }: TemplateRow): Promise<void> {
+  await db('page_templates').where({ id }).delete();
+}
+
+export const stateOf = (row: TemplateRow): PageState => ({
+  page: JSON.parse(row.page),
+  pieces: decodePieces(row.pieces),
+});
+
+const describe = (row: TemplateRow): Template => ({
+  id: row.id,
+  name: row.name,
+  page: JSON.parse(row.page),
+  pieces: row.pieces.toString('base64'),
+});

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { IconX } from '@tabler/icons-vue';
+import { NButton } from 'naive-ui';
+import { computed, watch } from 'vue';
+import { useBringIn } from '../stores/bring-in';
+import { useFiles } from '../stores/files';
+import { useLesson } from '../stores/lesson';
+import { useRecording } from '../stores/recording';
+
+/** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
+const problem = defineModel<string>('problem', { required: true });
+
+const lesson = useLesson();
+const recording = useRecording();
+const bringIn = useBringIn();
+const files = useFiles();
+
+const worst = computed(() => problem.value || recording.problem || bringIn.problem || files.problem);
+const notice = computed(() => lesson.notice || bringIn.notice || recording.found);
+const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
+
+// While recording there is nothing else to read.
+watch(
+  () => recording.state,
+  (state) => (state === 'counting' || state === 'recording') && dismiss(),
+);
+
+function dismiss() {
+  problem.value = '';
+  recording.problem = bringIn.problem = files.problem = null;
+  lesson.notice = bringIn.notice = recording.found = null;
+}
+
+async function keep(take: (typeof abandoned.value)[number]) {
+  try {
+    await recording.keepAbandoned(take.id);
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <p v-if="worst || notice" class="notice" :class="{ bad: worst }" :role="worst ? 'alert' : 'status'">
+    {{ worst || notice }}
+    <button class="close" aria-label="Close this message" @click="dismiss"><icon-x :size="18" /></button>
+  </p>
+  <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
+    A recording that broke off elsewhere is on the server.
+    <n-button text type="primary" @click="keep(take)">Keep it</n-button>
+  </p>
+</template>
+
+<style scoped>
+.notice {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+  padding: 0.3rem 0.4rem 0.3rem 1rem;
+  margin: 0.5rem 1rem 0;
+  background: var(--straw-pale);
+  border-radius: var(--radius);
+}
+
+.notice.bad {
+  color: #7c2410;
+  background: #fbe3dc;
+}
+
+.close {
+  display: grid;
+  place-items: center;
+  width: 40px;
+  height: 40px;
+  margin-left: auto;
+  color: inherit;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+}
+</style>

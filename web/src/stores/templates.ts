@@ -1,0 +1,80 @@
+import type { Template } from '@kite-trail/core/contract/template';
+import { decodePieces, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import type { PageId } from '@kite-trail/core/lesson/ids';
+import { pageStateOf } from '@kite-trail/core/lesson/scene';
+import { defineStore } from 'pinia';
+import { computed, ref } from 'vue';
+import { api } from '../server/api';
+import { fromBase64, toBase64 } from '../server/base64';
+import { useBringIn } from './bring-in';
+import { useDesk } from './desk';
+import { useFiles } from './files';
+import { useLesson } from './lesson';
+import { copyOf, usePages } from './pages';
+
+/** The teacher's own pages to start pages from. */
+export const useTemplates = defineStore('templates', () => {
+  const bringIn = useBringIn();
+  const desk = useDesk();
+  const files = useFiles();
+  const lesson = useLesson();
+  const pages = usePages();
+
+  const list = ref<Template[] | null>(null);
+  const isChoosing = ref(false);
+  /** The page that is to be kept, while its name is asked for. */
+  const keeping = ref<PageId | null>(null);
+  const problem = ref<string | null>(null);
+  const keepingNumber = computed(() => desk.scene!.pages.findIndex(({ page }) => page.id === keeping.value) + 1);
+
+  /** Lets the teacher choose a template; that takes the eyes off the page. */
+  async function choose(): Promise<void> {
+    bringIn.interrupt();
+    isChoosing.value = true;
+    await attempt(async () => (list.value = await api.templates()));
+  }
+
+  /** Asks what the template that a page becomes is to be called. */
+  function askName(page: PageId): void {
+    bringIn.interrupt();
+    problem.value = null;
+    keeping.value = page;
+  }
+
+  async function keep(name: string): Promise<void> {
+    const { page, pieces } = pageStateOf(desk.scene!, keeping.value!)!;
+    await attempt(async () => {
+      await files.sent();
+      await api.keepTemplate(lesson.document!.id, { name, page, pieces: toBase64(encodePieces(pieces)) });
+      keeping.value = null;
+      bringIn.notice = `“${name}” is among your page templates now.`;
+    });
+  }
+
+  /** Starts a page from a template, after the page shown. */
+  async function start({ id, page, pieces }: Template): Promise<void> {
+    await attempt(async () => {
+      await api.lendFiles(lesson.document!.id, id);
+      pages.insert([copyOf({ page, pieces: decodePieces(fromBase64(pieces)) })]);
+      isChoosing.value = false;
+    });
+  }
+
+  async function drop({ id }: Template): Promise<void> {
+    await attempt(async () => {
+      await api.dropTemplate(id);
+      list.value = list.value!.filter((one) => one.id !== id);
+    });
+  }
+
+  async function attempt(act: () => Promise<unknown>): Promise<void> {
+    problem.value = null;
+    try {
+      await act();
+    } catch (error) {
+      problem.value = (error as Error).message;
+    }
+  }
+
+  return { list, isChoosing, keeping, keepingNumber, problem, choose, askName, keep, start, drop };
+});
