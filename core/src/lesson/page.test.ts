@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { page } from '../testing/arbitraries';
-import { blankPage, LEAST_SIDE_PT, PAGE_SIZES, pageRect, roomOf, withRoom } from './page';
+import { blankPage, grown, LEAST_SIDE_PT, PAGE_SIZES, pageRect, roomOf, withRoom } from './page';
 
 const pt = fc.integer({ min: -300, max: 300 });
 const room = fc.record({ leftPt: pt, topPt: pt, rightPt: pt, bottomPt: pt });
@@ -38,5 +38,13 @@ describe('a page', () => {
         for (const side of Object.values(roomOf(changed))) expect(side).toBeGreaterThanOrEqual(0);
       }),
     );
+  });
+
+  it('grows downwards by half of what it was, once something reaches its foot', () => {
+    const page = blankPage('page-one' as never, PAGE_SIZES[0]);
+    expect(grown(page, 400)).toBe(page);
+    const taller = grown(page, 500);
+    expect(pageRect(taller)).toEqual({ left: 0, top: 0, right: 960, bottom: 810 });
+    expect(pageRect(grown(taller, 790))).toEqual({ left: 0, top: 0, right: 960, bottom: 1080 });
   });
 });

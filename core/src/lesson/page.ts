@@ -107,6 +107,18 @@ export function withRoom(page: Page, room: Room): Page {
   return { ...page, leftPt: left, topPt: top, widthPt: boundedSide(right - left), heightPt: boundedSide(bottom - top) };
 }
 
+/** Ink this near to the foot of a page (as a share of its height at first) wants more page. */
+const FOOT_SHARE = 1 / 8;
+const GROWN_BY = 1 / 2;
+
+/** The page with more room below, once something on it reaches down to its foot; else the same page. */
+export function grown(page: Page, lowestPt: number): Page {
+  // What a page was before it grew is its width's business: it grows by the same each time.
+  const stepPt = Math.min(page.heightPt, page.sheet?.heightPt ?? page.widthPt * (9 / 16));
+  if (lowestPt < page.topPt + page.heightPt - stepPt * FOOT_SHARE) return page;
+  return withRoom(page, { leftPt: 0, topPt: 0, rightPt: 0, bottomPt: Math.round(stepPt * GROWN_BY) });
+}
+
 /** The room a page has around what is printed on it. */
 export function roomOf(page: Page): Room {
   const { sheet } = page;

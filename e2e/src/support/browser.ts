@@ -214,6 +214,11 @@ export class Person {
     });
   }
 
+  /** Fingers that come down, go on and lift, all of them together. */
+  async touch(type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: { x: number; y: number }[]): Promise<void> {
+    await this.devtools.send('Input.dispatchTouchEvent', { type, touchPoints });
+  }
+
   /** Writes a straight stroke with a pen that presses harder as it goes. */
   async stroke(from: [number, number], to: [number, number], steps = 12): Promise<void> {
     const box = await this.board();

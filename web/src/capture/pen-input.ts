@@ -36,6 +36,7 @@ interface Contact {
   speed: SpeedPressure;
   last: PlacePt;
   hasPressure: boolean;
+  isTouch: boolean;
 }
 
 /**
@@ -65,6 +66,16 @@ export class PenInput {
     return [...this.contacts.values()].flatMap((contact) => contact.wet ?? []);
   }
 
+  /** What fingers have begun was not meant. */
+  dropTouches(): void {
+    for (const [id, contact] of this.contacts) {
+      if (!contact.isTouch) continue;
+      this.contacts.delete(id);
+      if (!contact.wet) this.handlers.eraseEnded();
+    }
+    this.handlers.wetChanged();
+  }
+
   dispose(): void {
     this.abort.abort();
   }
@@ -83,6 +94,7 @@ export class PenInput {
       speed: new SpeedPressure(),
       last: at,
       hasPressure: event.pointerType === 'pen',
+      isTouch: event.pointerType === 'touch',
     };
     this.contacts.set(event.pointerId, contact);
     if (contact.wet) this.sample(contact, event);

@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import { InkPoints } from '@kite-trail/core/ink/points';
 import { strokesTouched } from '@kite-trail/core/ink/hit';
+import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import type { PieceId } from '@kite-trail/core/lesson/ids';
-import type { Page } from '@kite-trail/core/lesson/page';
+import { grown, type Page } from '@kite-trail/core/lesson/page';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintStrokes } from '@kite-trail/core/paint/painter';
+import type { Placement } from '@kite-trail/core/paint/surface';
+import { scaleOf, type PlacePx } from '@kite-trail/core/paint/view';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { useResizeObserver } from './resize-observer';
 import { nanoid } from 'nanoid';
 import { nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { PinchInput } from '../capture/pinch-input';
 import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
 import PictureHandles from './PictureHandles.vue';
@@ -18,22 +22,28 @@ import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useHeld } from '../stores/held';
 import { usePens } from '../stores/pens';
+import { usePages } from '../stores/pages';
 import { useRecording } from '../stores/recording';
+import { useView } from '../stores/view';
 
 /** The page: what lies on it, and above it a low-latency layer for the ink that is still wet. */
 const props = defineProps<{ moment: Moment; writable: boolean }>();
 
 /** How far around its tip the eraser reaches. */
 const ERASER_RADIUS_PT = 5;
+/** So far the wheel turns until the page is e times as large. */
+const WHEEL_PX_PER_E = 320;
 
 const desk = useDesk();
 const pens = usePens();
 const recording = useRecording();
+const pages = usePages();
 const files = useFiles();
 const held = useHeld();
 const bringIn = useBringIn();
-/** CSS pixels to a point, for what lies above the canvases. */
-const cssPxPerPt = ref(1);
+const view = useView();
+/** Where the page lies, in CSS pixels, for what lies above the canvases. */
+const placement = ref<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
 const handles = ref<InstanceType<typeof PictureHandles>>();
 /** The line being drawn to cut a picture out, on the page. */
 let cutLine: PlacePt[] | null = null;
@@ -43,10 +53,15 @@ const wet = ref<HTMLCanvasElement>();
 let stage: Stage | null = null;
 let wetSurface: CanvasRenderingContext2D | null = null;
 let input: PenInput | null = null;
+let pinch: PinchInput | null = null;
 
 onMounted(() => {
   stage = new Stage(settled.value!, () => files.images);
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;
+  pinch = new PinchInput(frame.value!, {
+    began: () => input?.dropTouches(),
+    moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
+  });
   input = new PenInput(wet.value!, {
     tool: () => pens.tool,
     toPage,
@@ -58,14 +73,17 @@ onMounted(() => {
   recording.watchWet(() => input?.wet ?? []);
   fit();
 });
-onBeforeUnmount(() => input?.dispose());
+onBeforeUnmount(() => {
+  input?.dispose();
+  pinch?.dispose();
+});
 useResizeObserver(frame, fit);
 watch(
   () => props.moment,
   (now, before) => {
     const page = shownPage(now.scene).page;
     const was = shownPage(before.scene).page;
-    if (page !== was && !sameSize(page, was)) fit();
+    if (page.id !== was.id || (page !== was && !sameSides(page, was))) fit();
     else stage?.show(now);
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.
@@ -77,29 +95,49 @@ watch(
   () => stage?.repaint(),
 );
 
-const sameSize = (a: Page, b: Page) => a.widthPt === b.widthPt && a.heightPt === b.heightPt;
+// Looked at in another way, the page is painted anew once a frame.
+watch(
+  () => view.part,
+  () => fit(),
+);
+
+const sameSides = (a: Page, b: Page) =>
+  a.leftPt === b.leftPt && a.topPt === b.topPt && a.widthPt === b.widthPt && a.heightPt === b.heightPt;
 
 function fit() {
   if (!stage || !frame.value) return;
-  const { clientWidth, clientHeight } = frame.value;
-  const size = stage.fit(props.moment, { width: clientWidth, height: clientHeight });
+  view.box = { widthPx: frame.value.clientWidth, heightPx: frame.value.clientHeight };
+  view.lookAt(shownPage(props.moment.scene).page);
+  const size = stage.fit(props.moment, view.box, view.view);
   for (const canvas of [settled.value!, wet.value!]) {
-    canvas.style.width = `${size.width}px`;
-    canvas.style.height = `${size.height}px`;
+    canvas.style.width = `${size.widthPx}px`;
+    canvas.style.height = `${size.heightPx}px`;
   }
-  cssPxPerPt.value = size.width / shownPage(props.moment.scene).page.widthPt;
+  placement.value = size.placement;
   wet.value!.width = settled.value!.width;
   wet.value!.height = settled.value!.height;
+  wetChanged();
+}
+
+function inFrame({ xPx, yPx }: PlacePx): PlacePx {
+  const box = frame.value!.getBoundingClientRect();
+  return { xPx: xPx - box.left, yPx: yPx - box.top };
+}
+
+/** With Ctrl, which is also how browsers tell of two fingers on a touch pad, the wheel enlarges; else it moves the page. */
+function wheeled(event: WheelEvent) {
+  if (event.ctrlKey) {
+    view.zoomBy(Math.exp(-event.deltaY / WHEEL_PX_PER_E), inFrame({ xPx: event.clientX, yPx: event.clientY }));
+  } else {
+    view.panBy(-event.deltaX, -event.deltaY);
+  }
 }
 
 function toPage(clientX: number, clientY: number): PlacePt {
   const canvas = settled.value!;
   const box = canvas.getBoundingClientRect();
-  const { page } = shownPage(props.moment.scene);
-  return {
-    xPt: page.leftPt + ((clientX - box.left) / box.width) * page.widthPt,
-    yPt: page.topPt + ((clientY - box.top) / box.height) * page.heightPt,
-  };
+  const { leftPx, topPx, pxPerPt } = placement.value;
+  return { xPt: (clientX - box.left - leftPx) / pxPerPt, yPt: (clientY - box.top - topPx) / pxPerPt };
 }
 
 function wetChanged() {
@@ -120,7 +158,21 @@ const strokeOf = (stroke: WetStroke): Stroke => ({
 
 function written(stroke: WetStroke, points: InkPoints) {
   const piece: Stroke = { kind: 'stroke', id: nanoid(12) as PieceId, z: desk.nextZ(), pen: stroke.pen, points };
+  desk.beginGesture();
   desk.change({ kind: 'ink', page: desk.scene!.shown, stroke: piece }, stroke.beganMs);
+  if (pages.grows) growFor(piece);
+  desk.endGesture();
+}
+
+/** A page that is full at its foot grows, and goes on being seen as large as it was. */
+function growFor(piece: Stroke) {
+  const { page } = shownPage(desk.scene!);
+  const { bottom } = pieceBounds(piece);
+  const taller = grown(page, bottom);
+  if (taller === page) return;
+  const before = scaleOf(page, view.box, view.view);
+  pages.alter(taller);
+  view.keepScale(taller, before, bottom);
 }
 
 function erase(from: PlacePt, to: PlacePt, atMs: number) {
@@ -180,7 +232,7 @@ watch(
 </script>
 
 <template>
-  <div ref="frame" class="frame" @dragover.prevent @drop.prevent="dropped">
+  <div ref="frame" class="frame" @dragover.prevent @drop.prevent="dropped" @wheel.prevent="wheeled">
     <div class="page">
       <canvas ref="settled" class="settled"></canvas>
       <canvas
@@ -199,8 +251,7 @@ watch(
         ref="handles"
         :key="held.picture.id"
         :picture="held.picture"
-        :page="shownPage(moment.scene).page"
-        :px-per-pt="cssPxPerPt"
+        :placement="placement"
       />
       <slot />
     </div>
@@ -209,6 +260,7 @@ watch(
 
 <style scoped>
 .frame {
+  touch-action: none;
   display: grid;
   place-items: center;
   width: 100%;

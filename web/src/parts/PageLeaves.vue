@@ -3,11 +3,12 @@ import type { PageId } from '@kite-trail/core/lesson/ids';
 import type { PageState, Scene } from '@kite-trail/core/lesson/scene';
 import { IconDots, IconPlus } from '@tabler/icons-vue';
 import { NDropdown } from 'naive-ui';
-import { nextTick, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { usePages } from '../stores/pages';
 import { useTemplates } from '../stores/templates';
 import PageLeaf from './PageLeaf.vue';
+import PageTurner from './PageTurner.vue';
 
 /** The pages as small pictures: touch one to turn to it, drag it to another place. */
 const props = defineProps<{ scene: Scene; canChange: boolean }>();
@@ -47,6 +48,12 @@ watch(
   (shown) =>
     void nextTick(() => list.value?.querySelector(`[data-page="${shown}"]`)?.scrollIntoView({ block: 'nearest' })),
 );
+
+const turner = ref<InstanceType<typeof PageTurner>>();
+const shownNumber = computed(() => props.scene.pages.findIndex(({ page }) => page.id === props.scene.shown) + 1);
+const goTo = (number: number) => emit('turn', props.scene.pages[number - 1].page.id);
+
+defineExpose({ typeNumber: (digit: string) => turner.value?.type(digit) });
 
 const MENU = [
   { label: 'Add a blank page after it', key: 'add' },
@@ -107,6 +114,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
 </script>
 
 <template>
+  <page-turner v-if="scene.pages.length > 1" ref="turner" :at="shownNumber" :count="scene.pages.length" @go="goTo" />
   <nav ref="list" class="leaves" aria-label="Pages">
     <vue-draggable
       v-model="order"

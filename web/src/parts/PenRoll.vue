@@ -30,18 +30,31 @@ const desk = useDesk();
       <span class="line" :style="{ height: `${width.widthPt * 1.4}px`, background: pens.color }"></span>
     </button>
     <button
-      class="loop"
+      class="loop third"
+      title="Highlighter"
       :aria-pressed="pens.held === 'highlighter'"
       aria-label="Highlighter"
       @click="pens.held = 'highlighter'"
     >
       <icon-highlight :size="26" stroke="1.75" />
     </button>
-    <button class="loop" :aria-pressed="pens.held === 'eraser'" aria-label="Eraser" @click="pens.held = 'eraser'">
+    <button
+      class="loop third"
+      title="Eraser"
+      :aria-pressed="pens.held === 'eraser'"
+      aria-label="Eraser"
+      @click="pens.held = 'eraser'"
+    >
       <icon-eraser :size="26" stroke="1.75" />
     </button>
-    <button class="loop wide" :aria-pressed="pens.held === 'hold'" aria-label="Take hold" @click="pens.held = 'hold'">
-      <icon-hand-grab :size="24" stroke="1.75" /> <span>Take hold</span>
+    <button
+      class="loop third"
+      title="Take hold of a picture"
+      :aria-pressed="pens.held === 'hold'"
+      aria-label="Take hold"
+      @click="pens.held = 'hold'"
+    >
+      <icon-hand-grab :size="26" stroke="1.75" />
     </button>
     <button class="loop" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
       <icon-arrow-back-up :size="26" stroke="1.75" />
@@ -72,15 +85,6 @@ const desk = useDesk();
 
 .third {
   grid-column: span 2;
-}
-
-/* Pictures are taken hold of with this. */
-.wide {
-  display: flex;
-  grid-column: span 6;
-  gap: 8px;
-  align-items: center;
-  justify-content: center;
 }
 
 .loop:hover:not(:disabled) {

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import type { Page } from '@kite-trail/core/lesson/page';
 import type { Crop, Frame, Picture } from '@kite-trail/core/lesson/piece';
+import type { Placement } from '@kite-trail/core/paint/surface';
 import Moveable from 'moveable';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useDesk } from '../stores/desk';
 import { useHeld } from '../stores/held';
 
 /** The handles of the picture that is held: move, resize, turn, or set what is cropped away. */
-const props = defineProps<{ picture: Picture; page: Page; pxPerPt: number }>();
+const props = defineProps<{ picture: Picture; placement: Placement }>();
 
 const NUDGE_PT = 1;
 const FAR_NUDGE_PT = 12;
@@ -22,12 +22,12 @@ let start: Frame | null = null;
 
 const style = computed(() => {
   const { xPt, yPt, widthPt, heightPt, turnRad } = props.picture.frame;
-  const px = (pt: number) => `${pt * props.pxPerPt}px`;
+  const { leftPx, topPx, pxPerPt } = props.placement;
   return {
-    left: px(xPt - widthPt / 2 - props.page.leftPt),
-    top: px(yPt - heightPt / 2 - props.page.topPt),
-    width: px(widthPt),
-    height: px(heightPt),
+    left: `${leftPx + (xPt - widthPt / 2) * pxPerPt}px`,
+    top: `${topPx + (yPt - heightPt / 2) * pxPerPt}px`,
+    width: `${widthPt * pxPerPt}px`,
+    height: `${heightPt * pxPerPt}px`,
     transform: `rotate(${turnRad}rad)`,
   };
 });
@@ -37,7 +37,8 @@ onMounted(() => {
   arrange();
   moveable.on('dragStart', begin);
   moveable.on('drag', ({ beforeDist: [dx, dy] }) => {
-    if (start) held.frame({ xPt: start.xPt + dx / props.pxPerPt, yPt: start.yPt + dy / props.pxPerPt });
+    if (start)
+      held.frame({ xPt: start.xPt + dx / props.placement.pxPerPt, yPt: start.yPt + dy / props.placement.pxPerPt });
   });
   moveable.on('dragEnd', end);
   moveable.on('resizeStart', ({ inputEvent }) => {
@@ -47,12 +48,12 @@ onMounted(() => {
   });
   moveable.on('resize', ({ width, height, drag: { beforeDist } }) => {
     if (!start) return;
-    const [widthPt, heightPt] = [width / props.pxPerPt, height / props.pxPerPt];
+    const [widthPt, heightPt] = [width / props.placement.pxPerPt, height / props.placement.pxPerPt];
     held.frame({
       widthPt,
       heightPt,
-      xPt: start.xPt + beforeDist[0] / props.pxPerPt + (widthPt - start.widthPt) / 2,
-      yPt: start.yPt + beforeDist[1] / props.pxPerPt + (heightPt - start.heightPt) / 2,
+      xPt: start.xPt + beforeDist[0] / props.placement.pxPerPt + (widthPt - start.widthPt) / 2,
+      yPt: start.yPt + beforeDist[1] / props.placement.pxPerPt + (heightPt - start.heightPt) / 2,
     });
   });
   moveable.on('resizeEnd', end);

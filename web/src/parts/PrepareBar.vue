@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { IconArrowAutofitContent, IconCamera, IconNotebook, IconPhotoPlus, IconScreenShare } from '@tabler/icons-vue';
 import { NButton, NPopover } from 'naive-ui';
-import { ref } from 'vue';
+import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useHeld } from '../stores/held';
@@ -9,6 +9,7 @@ import CameraDialog from './CameraDialog.vue';
 import PaperPanel from './PaperPanel.vue';
 import PictureBar from './PictureBar.vue';
 import SizePanel from './SizePanel.vue';
+import ViewControls from './ViewControls.vue';
 import WorkProgress from './WorkProgress.vue';
 
 /** What pages are made of: what is brought in, their paper, their size. While recording it is quiet: signs alone. */
@@ -21,8 +22,16 @@ const files = useFiles();
 const held = useHeld();
 const picker = ref<HTMLInputElement>();
 const paperOpen = ref(false);
+const sizeOpen = ref(false);
 const cameraOpen = ref(false);
 const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
+
+/** A pen on the page closes what is open: it makes no click that would. */
+function putAway(event: PointerEvent) {
+  if ((event.target as Element).closest('.page')) paperOpen.value = sizeOpen.value = false;
+}
+onMounted(() => document.addEventListener('pointerdown', putAway));
+onBeforeUnmount(() => document.removeEventListener('pointerdown', putAway));
 
 function pick() {
   bringIn.interrupt();
@@ -51,6 +60,7 @@ function picked() {
       tabindex="-1"
       @change="picked"
     />
+    <view-controls />
     <n-button aria-label="Picture or PDF" :quaternary="props.quiet" @click="pick">
       <template #icon><icon-photo-plus :size="20" /></template>
       <template v-if="!props.quiet">Picture or PDF</template>
@@ -73,7 +83,7 @@ function picked() {
       </template>
       <paper-panel v-if="paperOpen" @done="paperOpen = false" />
     </n-popover>
-    <n-popover trigger="click" placement="bottom-end">
+    <n-popover v-model:show="sizeOpen" trigger="click" placement="bottom-end">
       <template #trigger>
         <n-button aria-label="Size and room" :quaternary="props.quiet">
           <template #icon><icon-arrow-autofit-content :size="20" /></template>

@@ -9,7 +9,7 @@ import {
   type Room,
 } from '@kite-trail/core/lesson/page';
 import { IconArrowBarDown, IconArrowBarLeft, IconArrowBarRight, IconArrowBarUp } from '@tabler/icons-vue';
-import { NButton } from 'naive-ui';
+import { NButton, NCheckbox } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { usePages } from '../stores/pages';
 import ChoiceTile from './ChoiceTile.vue';
@@ -69,6 +69,7 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
       <n-button @click="resize(own.width * PT_PER_MM, own.height * PT_PER_MM)">Set</n-button>
     </div>
     <p v-else class="note">This page is as large as its PDF page. It can be given room to write beside it.</p>
+    <n-checkbox v-model:checked="pages.grows">Pages grow downwards while I write</n-checkbox>
     <div class="sides">
       <div v-for="side in SIDES" :key="side.key" class="side">
         <component :is="side.icon" :size="22" />

@@ -3,6 +3,7 @@ import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Images } from '@kite-trail/core/paint/picture';
 import type { Placement } from '@kite-trail/core/paint/surface';
+import { viewport, wholeOf, type Box, type View } from '@kite-trail/core/paint/view';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 
@@ -10,7 +11,8 @@ import type { Moment } from '@kite-trail/core/trail/timeline';
 export class Stage {
   private readonly surface: CanvasRenderingContext2D;
   private shown: Moment | null = null;
-  private pxPerPt = 1;
+  /** Where the page shown lies on the canvas, in the canvas's pixels. */
+  placement: Placement = { leftPx: 0, topPx: 0, pxPerPt: 1 };
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
@@ -19,25 +21,24 @@ export class Stage {
     this.surface = canvas.getContext('2d', { alpha: false })!;
   }
 
-  /** Where the page shown lies on the canvas: its top left corner in the canvas's. */
-  get placement(): Placement {
-    const { leftPt, topPt } = this.shown ? shownPage(this.shown.scene).page : { leftPt: 0, topPt: 0 };
-    return { leftPx: -leftPt * this.pxPerPt, topPx: -topPt * this.pxPerPt, pxPerPt: this.pxPerPt };
-  }
-
-  /** Fits the page shown into a box of CSS pixels, crisp on this screen. @returns the page's size in CSS pixels */
-  fit(moment: Moment, box: { width: number; height: number }): { width: number; height: number } {
+  /**
+   * Shows a part of the page in a box of CSS pixels, crisp on this screen; without a view, all of it.
+   * @returns how much of the box the canvas takes, in CSS pixels, and where on it the page lies
+   */
+  fit(moment: Moment, box: Box, view?: View): Box & { placement: Placement } {
     const { page } = shownPage(moment.scene);
-    const scale = Math.max(0.05, Math.min(box.width / page.widthPt, box.height / page.heightPt));
-    const width = Math.floor(page.widthPt * scale);
-    const height = Math.floor(page.heightPt * scale);
+    const inCss = viewport(page, box, view ?? wholeOf(page));
     const density = window.devicePixelRatio || 1;
-    this.canvas.width = Math.round(width * density);
-    this.canvas.height = Math.round(height * density);
-    this.pxPerPt = this.canvas.width / page.widthPt;
+    const { pxPerPt, leftPx, topPx } = inCss.placement;
+    const [width, height] = [Math.round(inCss.widthPx * density), Math.round(inCss.heightPx * density)];
+    if (this.canvas.width !== width || this.canvas.height !== height) {
+      this.canvas.width = width;
+      this.canvas.height = height;
+    }
+    this.placement = { pxPerPt: pxPerPt * density, leftPx: leftPx * density, topPx: topPx * density };
     this.shown = null;
     this.show(moment);
-    return { width, height };
+    return inCss;
   }
 
   show(moment: Moment): void {

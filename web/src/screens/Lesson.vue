@@ -39,6 +39,7 @@ import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
 import { collectFiles } from '../stores/waiting-files';
+import { useView } from '../stores/view';
 import { useWaveform } from '../stores/waveform';
 import { pressed } from './lesson-keys';
 
@@ -55,6 +56,8 @@ const waveform = useWaveform();
 const bringIn = useBringIn();
 const pages = usePages();
 const player = usePlayer();
+const view = useView();
+const leaves = ref<InstanceType<typeof PageLeaves>>();
 const step = ref<Step>('Prepare');
 const problem = ref('');
 const sheetOpen = ref(false);
@@ -190,6 +193,14 @@ function onKey(event: KeyboardEvent) {
       return isWriting.value ? pages.goTo('first') : undefined;
     case 'last-page':
       return isWriting.value ? pages.goTo('last') : undefined;
+    case 'page-number':
+      return leaves.value?.typeNumber(event.key);
+    case 'larger':
+      return view.nearer();
+    case 'smaller':
+      return view.farther();
+    case 'whole':
+      return void view.whole();
     case 'add-page':
       return isWriting.value ? pages.addBlank() : undefined;
     case 'hold':
@@ -319,7 +330,7 @@ onBeforeUnmount(() => {
       <aside class="column" aria-label="Tools">
         <record-controls v-if="step === 'Record' || step === 'Prepare'" />
         <pen-roll v-if="isWriting" />
-        <page-leaves :scene="moment.scene" :can-change="isWriting" @turn="turnTo" />
+        <page-leaves ref="leaves" :scene="moment.scene" :can-change="isWriting" @turn="turnTo" />
       </aside>
       <div class="board">
         <board

@@ -6,11 +6,15 @@ export const LESSON_KEYS = [
   { action: 'previous-page', keys: 'Page up', does: 'Page before' },
   { action: 'first-page', keys: 'Home', does: 'First page' },
   { action: 'last-page', keys: 'End', does: 'Last page' },
+  { action: 'page-number', keys: '1–9', does: 'To a page by its number' },
   { action: 'add-page', keys: 'N', does: 'Add a page' },
   { action: 'hold', keys: 'G', does: 'Take hold of a picture' },
   { action: 'pen', keys: 'P', does: 'Pen' },
   { action: 'highlighter', keys: 'H', does: 'Highlighter' },
   { action: 'eraser', keys: 'E', does: 'Eraser' },
+  { action: 'larger', keys: '+', does: 'See the page larger' },
+  { action: 'smaller', keys: '−', does: 'See the page smaller' },
+  { action: 'whole', keys: '0', does: 'See all of the page' },
   { action: 'undo', keys: 'Ctrl Z', does: 'Undo' },
   { action: 'redo', keys: 'Ctrl Shift Z', does: 'Redo' },
   { action: 'shortcuts', keys: '?', does: 'This sheet' },
@@ -30,6 +34,9 @@ const PLAIN: Record<string, LessonAction> = {
   p: 'pen',
   h: 'highlighter',
   e: 'eraser',
+  '+': 'larger',
+  '-': 'smaller',
+  '0': 'whole',
   '?': 'shortcuts',
 };
 
@@ -47,5 +54,7 @@ export function pressed(event: KeyboardEvent): LessonAction | null {
     if (event.key.toLowerCase() !== 'z') return null;
     return event.shiftKey ? 'redo' : 'undo';
   }
-  return event.altKey ? null : (PLAIN[event.key.length === 1 ? event.key.toLowerCase() : event.key] ?? null);
+  if (event.altKey) return null;
+  if (/^[1-9]$/.test(event.key)) return 'page-number';
+  return PLAIN[event.key.length === 1 ? event.key.toLowerCase() : event.key] ?? null;
 }

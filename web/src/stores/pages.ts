@@ -5,6 +5,7 @@ import type { Piece } from '@kite-trail/core/lesson/piece';
 import { pageStateOf, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
+import { computed } from 'vue';
 import { useLocalStorage } from '../parts/local-storage';
 import { useDesk } from './desk';
 
@@ -16,6 +17,13 @@ export const usePages = defineStore('pages', () => {
   const desk = useDesk();
   /** The paper this teacher usually takes, as JSON. */
   const usual = useLocalStorage('kite-trail-paper', JSON.stringify(SQUARED_PAPER));
+
+  /** Whether pages grow downwards as they are written on; kept for this teacher on this device. */
+  const growing = useLocalStorage<'yes' | 'no'>('kite-trail-pages-grow', 'no');
+  const grows = computed({
+    get: () => growing.value === 'yes',
+    set: (yes: boolean) => (growing.value = yes ? 'yes' : 'no'),
+  });
 
   const shown = (): PageState => pageStateOf(desk.scene!, desk.scene!.shown)!;
   /** Without a picture: that one belongs to its lesson. */
@@ -77,7 +85,7 @@ export const usePages = defineStore('pages', () => {
     if (state) desk.turnTo(state.page.id);
   }
 
-  return { shown, usualPaper, addBlank, insert, duplicate, drop, move, alter, takePaper, goTo };
+  return { grows, shown, usualPaper, addBlank, insert, duplicate, drop, move, alter, takePaper, goTo };
 });
 
 /** The same page anew: copies have ids of their own. */

@@ -60,9 +60,12 @@ async function load() {
 function fit() {
   if (!canvas.value || !frame.value || !moment.value) return;
   stage ??= new Stage(canvas.value, () => images!);
-  const size = stage.fit(moment.value, { width: frame.value.clientWidth, height: frame.value.clientHeight });
-  canvas.value.style.width = `${size.width}px`;
-  canvas.value.style.height = `${size.height}px`;
+  const size = stage.fit(moment.value, {
+    widthPx: frame.value.clientWidth,
+    heightPx: frame.value.clientHeight,
+  });
+  canvas.value.style.width = `${size.widthPx}px`;
+  canvas.value.style.height = `${size.heightPx}px`;
 }
 
 function skip(seconds: number) {

@@ -126,6 +126,80 @@ describe('page templates', () => {
   });
 });
 
+describe('looking closer', () => {
+  const shownZoom = async () =>
+    (await (await teacher.find('button', 'All of the page')).evaluate((e) => e.textContent))!;
+  const lastStroke = async () => {
+    const { pieces } = (await openLesson(teacher)).pages[0];
+    const stroke = decodePieces(Buffer.from(pieces, 'base64')).findLast((piece) => piece.kind === 'stroke')!;
+    return { from: stroke.points.xPt[0], to: stroke.points.xPt.at(-1)! };
+  };
+
+  it('writes where the pen is, on a page seen larger', async () => {
+    await makeLesson('Small print');
+    await teacher.stroke([0.25, 0.5], [0.75, 0.5]);
+    await expect.poll(async () => (await lastStroke()).to).toBeCloseTo(720, -1);
+    for (let n = 0; n < 3; n++) await teacher.press('Larger');
+    expect(await shownZoom()).toContain('195 %');
+    await teacher.stroke([0.25, 0.4], [0.75, 0.4]);
+    // About the page's middle (480 pt), a quarter of what is seen now lies half as far away.
+    const seenPt = 960 / 1.25 ** 3;
+    await expect.poll(async () => (await lastStroke()).from).toBeCloseTo(480 - seenPt / 4, -1);
+    expect((await lastStroke()).to).toBeCloseTo(480 + seenPt / 4, -1);
+    await teacher.press('All of the page');
+    expect(await shownZoom()).toContain('100 %');
+  });
+
+  it('enlarges with two fingers that come down together, which write nothing', async () => {
+    const { x, y, width, height } = await teacher.board();
+    const [one, other] = [
+      { x: x + width * 0.45, y: y + height / 2 },
+      { x: x + width * 0.55, y: y + height / 2 },
+    ];
+    await teacher.touch('touchStart', [one]);
+    await teacher.touch('touchStart', [one, other]);
+    for (let n = 1; n <= 5; n++) {
+      const apart = n * width * 0.01;
+      await teacher.touch('touchMove', [
+        { ...one, x: one.x - apart },
+        { ...other, x: other.x + apart },
+      ]);
+    }
+    await teacher.touch('touchEnd', []);
+    await expect.poll(shownZoom).toContain('200 %');
+    await teacher.sees('Saved');
+    const { pieces } = (await openLesson(teacher)).pages[0];
+    expect(decodePieces(Buffer.from(pieces, 'base64'))).toHaveLength(2);
+    await teacher.page.keyboard.press('0');
+    await expect.poll(shownZoom).toContain('100 %');
+  });
+
+  it('lets a page grow downwards as it is written full, and takes ink and growth back together', async () => {
+    await teacher.press('Size and room');
+    await teacher.press('Pages grow downwards while I write', 'checkbox');
+    const { width } = await teacher.board();
+    await teacher.stroke([0.3, 0.93], [0.6, 0.93]);
+    await expect.poll(async () => (await pages())[0].heightPt).toBe(810);
+    // The page is half as high again, and seen as large as before.
+    expect((await teacher.board()).width).toBeCloseTo(width, -1);
+    expect(parseInt(await shownZoom())).toBeGreaterThan(125);
+    await teacher.press('Undo');
+    await expect.poll(async () => (await pages())[0].heightPt).toBe(540);
+    await expect.poll(async () => (await lastStroke()).from).toBeCloseTo(480 - 960 / 1.25 ** 3 / 4, -1);
+  });
+
+  it('goes to a page by its number, typed', async () => {
+    for (let n = 2; n <= 4; n++) await teacher.press('Add a page');
+    await teacher.page.keyboard.press('2');
+    await teacher.page.keyboard.press('Enter');
+    await expect.poll(() => teacher.valueOf('textbox', 'Page number, of 4')).toBe('2');
+    await teacher.press('Last page');
+    await expect.poll(() => teacher.valueOf('textbox', 'Page number, of 4')).toBe('4');
+    await teacher.press('First page');
+    await expect.poll(() => teacher.page.$eval('[aria-current=page]', (leaf) => leaf.ariaLabel)).toBe('Page 1');
+  });
+});
+
 describe('the camera', () => {
   it('has shipped pictures to serve where there is none', async () => {
     await teacher.press('Camera');

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
+import { MOST_ZOOM } from '@kite-trail/core/paint/view';
+import { computed } from 'vue';
+import { useView } from '../stores/view';
+
+/** How large the page is seen. */
+const view = useView();
+const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
+</script>
+
+<template>
+  <div class="view" role="group" aria-label="Size on the screen">
+    <button class="step" title="Smaller" aria-label="Smaller" :disabled="view.zoom <= 1" @click="view.farther()">
+      <icon-zoom-out :size="22" stroke="1.75" />
+    </button>
+    <button class="step whole" title="All of the page" aria-label="All of the page" @click="view.whole()">
+      {{ percent }}
+    </button>
+    <button class="step" title="Larger" aria-label="Larger" :disabled="view.zoom >= MOST_ZOOM" @click="view.nearer()">
+      <icon-zoom-in :size="22" stroke="1.75" />
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.view {
+  display: flex;
+}
+
+.step {
+  display: grid;
+  place-items: center;
+  min-width: 40px;
+  min-height: 40px;
+  white-space: nowrap;
+  color: var(--ink-soft);
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-radius: var(--radius);
+}
+
+.step:hover:not(:disabled) {
+  background: var(--sail-deep);
+}
+
+.step:disabled {
+  opacity: 0.35;
+}
+
+.whole {
+  min-width: 60px;
+  font-variant-numeric: tabular-nums;
+}
+</style>
