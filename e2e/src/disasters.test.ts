@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
@@ -131,6 +131,31 @@ describe('a recording outlives', () => {
     await teacher.fill('Password', DEMO_TEACHER.password);
     await teacher.press('Sign in');
     report('session expired', (endedMs - beganMs) / 1000, await savedTake());
+  });
+});
+
+describe('what was prepared outlives', () => {
+  it('its tab, closed while there was no network', async () => {
+    await teacher.page.goto(school.url);
+    await teacher.press('New lesson');
+    await teacher.fill('Name', 'Prepared offline');
+    await teacher.press('Make the lesson');
+    await teacher.find('image', 'Page to write on');
+    await teacher.page.setOfflineMode(true);
+    await teacher.stroke([0.2, 0.2], [0.8, 0.8]);
+    await teacher.sees('waiting for the network');
+    const gone = teacher.page;
+    teacher = await Person.at(browser, school.url);
+    await gone.close();
+    await teacher.page.goto(gone.url());
+    await teacher.find('image', 'Page to write on');
+    const { pages } = await lessonNow();
+    expect(decodePieces(Buffer.from(pages[0].pieces, 'base64'))).toHaveLength(1);
+    // It can even be undone.
+    await teacher.press('Undo');
+    await expect
+      .poll(async () => decodePieces(Buffer.from((await lessonNow()).pages[0].pieces, 'base64')))
+      .toHaveLength(0);
   });
 });
 

@@ -1,3 +1,4 @@
+import type { FileUse } from '@kite-trail/core/lesson/files';
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { AssetRow, SheetPictureRow } from '../database/rows';
@@ -29,6 +30,20 @@ export async function keepSheetPicture(db: Knex, pdf: AssetId, pageIndex: number
       .insert({ asset_id: pdf, page_index: pageIndex, picture_asset: picture })
       .onConflict(['asset_id', 'page_index'])
       .merge();
+  });
+}
+
+/** The PDF pages among files that nobody has sent a picture of yet. */
+export async function undrawnAmong(db: Knex, files: readonly FileUse[]): Promise<FileUse[]> {
+  const sheets = files.filter(({ pageIndex }) => pageIndex !== null);
+  const assets = [...new Set(sheets.map(({ asset }) => asset))];
+  const drawn = await db<SheetPictureRow>('sheet_pictures').whereIn('asset_id', assets);
+  const known = new Set(drawn.map((row) => `${row.asset_id} ${row.page_index}`));
+  return sheets.filter(({ asset, pageIndex }) => {
+    const key = `${asset} ${pageIndex}`;
+    const isNew = !known.has(key);
+    known.add(key);
+    return isNew;
   });
 }
 

@@ -70,6 +70,17 @@ describe('changes to a lesson', () => {
     expect(decodeHistory(Buffer.from((await read(lesson)).history, 'base64'))).toEqual(history);
   });
 
+  it('are made once when they are sent again, as after a lost answer, and what was added is made too', async () => {
+    const lesson = await newLesson();
+    const page = { ...lesson.pages[0].page, widthPt: 700 };
+    const first: Change = { kind: 'alter-page', page };
+    await change(lesson, [first]);
+    expect(await (await change(lesson, [first])).json()).toEqual({ revision: lesson.revision + 1, merged: true });
+    const more: Change = { kind: 'alter-page', page: { ...page, heightPt: 500 } };
+    expect((await change(lesson, [first, more])).status).toBe(200);
+    expect((await read(lesson)).pages[0].page).toMatchObject({ widthPt: 700, heightPt: 500 });
+  });
+
   it('of two windows are merged where they are about different things', async () => {
     const lesson = await newLesson();
     const page = lesson.pages[0].page.id;

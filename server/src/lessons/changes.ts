@@ -27,13 +27,16 @@ export async function changeLesson(
   id: LessonId,
   { revision, marks, history }: z.output<typeof contract.changeLesson>,
 ): Promise<{ revision: number; merged: boolean }> {
-  const changes = decodeMarks(Buffer.from(marks, 'base64'));
-  changes.forEach(refuseOddPage);
+  const sent = decodeMarks(Buffer.from(marks, 'base64'));
+  sent.forEach(refuseOddPage);
   const historyBytes = Buffer.from(history, 'base64');
   decodeHistory(historyBytes);
   return db.transaction(async (trx) => {
     const lesson = (await trx<LessonRow>('lessons').where({ id }).first())!;
-    if (revision !== lesson.revision) await refuseOverlap(trx, lesson, revision, changes);
+    const since = await changesSince(trx, id, revision);
+    const changes = withoutKnown(sent, since);
+    if (changes.length === 0) return { revision: lesson.revision, merged: true };
+    if (revision !== lesson.revision) refuseOverlap(lesson.revision - revision, since, sent, changes);
     await refuseForeignAssets(trx, id, changes);
     if (lesson.programme_n === 0) await changePages(trx, id, changes);
     else await changeBetween(trx, lesson, changes);
@@ -57,14 +60,34 @@ function refuseOddPage(change: Mark): void {
   if (!checked.success) throw badInput(`This page cannot be: ${checked.error.issues[0].message}`);
 }
 
-async function refuseOverlap(db: Knex, lesson: LessonRow, since: number, changes: readonly Mark[]): Promise<void> {
+async function changesSince(db: Knex, lesson: LessonId, revision: number): Promise<Buffer[]> {
   const rows = await db<LessonChangesRow>('lesson_changes')
-    .where({ lesson_id: lesson.id })
-    .where('revision', '>', since)
+    .where({ lesson_id: lesson })
+    .where('revision', '>', revision)
     .select('marks');
-  const others = rows.flatMap((row) => decodeMarks(row.marks));
-  const allKnown = rows.length === lesson.revision - since;
-  if (!allKnown || changes.some((one) => others.some((other) => overlaps(one, other)))) throw changedElsewhere();
+  return rows.map((row) => row.marks);
+}
+
+/** A window whose answer was lost sends its changes again, perhaps with more behind them: those known are left out. */
+function withoutKnown(sent: readonly Mark[], since: readonly Buffer[]): readonly Mark[] {
+  for (const known of since) {
+    const count = decodeMarks(known).length;
+    if (count > 0 && count <= sent.length && known.equals(encodeMarks(sent.slice(0, count)))) return sent.slice(count);
+  }
+  return sent;
+}
+
+/** @param behind by how many changes the window is behind */
+function refuseOverlap(
+  behind: number,
+  since: readonly Buffer[],
+  sent: readonly Mark[],
+  changes: readonly Mark[],
+): void {
+  const own = encodeMarks(sent.slice(0, sent.length - changes.length));
+  const others = since.filter((known) => !known.equals(own)).flatMap((known) => decodeMarks(known));
+  const areAllKnown = since.length === behind;
+  if (!areAllKnown || changes.some((one) => others.some((other) => overlaps(one, other)))) throw changedElsewhere();
 }
 
 const changedElsewhere = () =>

@@ -13,7 +13,7 @@ import { copyLesson } from './copy';
 import { describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
 import type { LessonNews } from './news';
 import { editProgramme, stepEdits } from './programmes';
-import { sceneNow } from './trails';
+import { sceneNow, undrawnPages } from './trails';
 
 const PICTURE_WIDTH_PX = 640;
 
@@ -70,6 +70,12 @@ export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
       path: '/lessons/:lesson/news',
       right: 'the lesson’s teacher',
       handle: async ({ lesson, response }) => news.listen(lesson.id, response),
+    }),
+    route({
+      method: 'get',
+      path: '/lessons/:lesson/undrawn',
+      right: 'the lesson’s teacher',
+      handle: ({ lesson }) => undrawnPages(db, lesson),
     }),
     route({
       method: 'get',

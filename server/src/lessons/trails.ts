@@ -1,4 +1,5 @@
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { filesIn, filesOn, type FileUse } from '@kite-trail/core/lesson/files';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { applyChange, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
@@ -6,6 +7,7 @@ import { flatten } from '@kite-trail/core/trail/trail';
 import { timelineOf, type Payload } from '@kite-trail/core/formats/payload';
 import type { Knex } from 'knex';
 import { readAsset } from '../assets/assets';
+import { undrawnAmong } from '../assets/lesson-files';
 import type { LessonRow, TakeRow } from '../database/rows';
 import { readPages } from './lessons';
 import { currentProgramme } from './programmes';
@@ -21,6 +23,18 @@ export async function playOut(db: Knex, lesson: LessonRow): Promise<Payload> {
     base: sceneOf(await readPages(db, lesson.id)),
     trail: flatten(await currentProgramme(db, lesson), takes),
   };
+}
+
+/** Every picture and PDF page that is seen at some time. */
+export const filesOf = ({ base, trail }: Payload): FileUse[] => [
+  ...base.pages.flatMap(filesOn),
+  ...trail.marks.flatMap(filesIn),
+];
+
+/** The PDF pages of a lesson, recorded or prepared, that nobody has sent a picture of yet. */
+export async function undrawnPages(db: Knex, lesson: LessonRow): Promise<FileUse[]> {
+  const since = decodeMarks(lesson.between_marks).flatMap(filesIn);
+  return undrawnAmong(db, [...filesOf(await playOut(db, lesson)), ...since]);
 }
 
 /** A lesson as it stands: after all that was recorded, and what was changed since. */

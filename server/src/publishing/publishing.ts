@@ -1,13 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import { encodePayload, timelineOf, type Payload } from '@kite-trail/core/formats/payload';
-import { filesIn, filesOn, type FileUse } from '@kite-trail/core/lesson/files';
+import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
-import type { LessonRow, LinkRow, PublicationRow, SheetPictureRow } from '../database/rows';
+import { undrawnAmong } from '../assets/lesson-files';
+import type { LessonRow, LinkRow, PublicationRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
-import { playOut } from '../lessons/trails';
+import { filesOf, playOut } from '../lessons/trails';
 
 /** 192 random bits: a link cannot be guessed. */
 const TOKEN_BYTES = 24;
@@ -30,7 +30,9 @@ export async function publish(
   if (sound.length > 0 && !isMp4(sound)) throw badInput('The sound is not an MP4 file.');
   const payload = await playOut(db, lesson);
   const files = filesOf(payload);
-  await refuseUndrawn(db, files);
+  if ((await undrawnAmong(db, files)).length > 0) {
+    throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
+  }
   await db.transaction(async (trx) => {
     const publication: PublicationRow = {
       id: nanoid(),
@@ -56,22 +58,6 @@ export async function publish(
       made_at: publication.made_at,
     });
   });
-}
-
-/** Every picture and PDF page that is seen at some time. */
-function filesOf({ base, trail }: Payload): FileUse[] {
-  return [...base.pages.flatMap(filesOn), ...trail.marks.flatMap(filesIn)];
-}
-
-async function refuseUndrawn(db: Knex, files: readonly FileUse[]): Promise<void> {
-  const drawn = await db<SheetPictureRow>('sheet_pictures').whereIn(
-    'asset_id',
-    files.filter(({ pageIndex }) => pageIndex !== null).map(({ asset }) => asset),
-  );
-  const has = new Set(drawn.map((row) => `${row.asset_id} ${row.page_index}`));
-  if (files.some(({ asset, pageIndex }) => pageIndex !== null && !has.has(`${asset} ${pageIndex}`))) {
-    throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
-  }
 }
 
 /** Withdraws the lesson's link: from now on it plays nothing. */

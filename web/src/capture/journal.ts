@@ -18,10 +18,22 @@ export interface JournalFile {
   blob: Blob;
 }
 
+/** Changes to a lesson's pages that the server has not got yet, as one window made them. */
+export interface JournalChanges {
+  window: string;
+  lesson: LessonId;
+  /** The revision they were made from. */
+  revision: number;
+  /** In the bytes of `formats/marks-coding` and `formats/history-coding`. */
+  marks: Uint8Array;
+  history: Uint8Array;
+}
+
 interface Schema extends DBSchema {
   takes: { key: TakeId; value: JournalTake };
   parts: { key: [TakeId, number]; value: { take: TakeId; n: number; bytes: Uint8Array } };
-  files: { key: AssetId; value: JournalFile };
+  files: { key: [LessonId, AssetId]; value: JournalFile };
+  changes: { key: [LessonId, string]; value: JournalChanges };
 }
 
 /**
@@ -41,7 +53,10 @@ export class Journal {
           journal.createObjectStore('takes', { keyPath: 'id' });
           journal.createObjectStore('parts', { keyPath: ['take', 'n'] });
         }
-        if (from < 2) journal.createObjectStore('files', { keyPath: 'asset' });
+        if (from < 2) {
+          journal.createObjectStore('files', { keyPath: ['lesson', 'asset'] });
+          journal.createObjectStore('changes', { keyPath: ['lesson', 'window'] });
+        }
       },
     });
     // Asks the browser not to clear the journal when the device runs short; it may say no.
@@ -89,8 +104,21 @@ export class Journal {
     return (await this.db.getAll('files')).filter((file) => file.lesson === lesson);
   }
 
-  async forgetFile(asset: AssetId): Promise<void> {
-    await this.db.delete('files', asset);
+  async forgetFile(lesson: LessonId, asset: AssetId): Promise<void> {
+    await this.db.delete('files', [lesson, asset]);
+  }
+
+  /** Keeps a window's changes in the place of those it kept before. */
+  async keepChanges(changes: JournalChanges): Promise<void> {
+    await this.db.put('changes', changes).catch(() => this.onFull());
+  }
+
+  async changes(lesson: LessonId): Promise<JournalChanges[]> {
+    return this.db.getAll('changes', IDBKeyRange.bound([lesson, ''], [lesson, '\uffff']));
+  }
+
+  async forgetChanges(lesson: LessonId, window: string): Promise<void> {
+    await this.db.delete('changes', [lesson, window]);
   }
 
   /** Forgets a take that the server has whole. */

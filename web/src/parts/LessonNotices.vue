@@ -6,6 +6,7 @@ import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
 import { useRecording } from '../stores/recording';
+import { useSheetPictures } from '../stores/sheet-pictures';
 
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
 const problem = defineModel<string>('problem', { required: true });
@@ -14,8 +15,11 @@ const lesson = useLesson();
 const recording = useRecording();
 const bringIn = useBringIn();
 const files = useFiles();
+const sheetPictures = useSheetPictures();
 
-const worst = computed(() => problem.value || recording.problem || bringIn.problem || files.problem);
+const worst = computed(
+  () => problem.value || recording.problem || bringIn.problem || files.problem || sheetPictures.problem,
+);
 const notice = computed(() => lesson.notice || bringIn.notice || recording.found);
 const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
 
@@ -27,7 +31,7 @@ watch(
 
 function dismiss() {
   problem.value = '';
-  recording.problem = bringIn.problem = files.problem = null;
+  recording.problem = bringIn.problem = files.problem = sheetPictures.problem = null;
   lesson.notice = bringIn.notice = recording.found = null;
 }
 

@@ -5,6 +5,7 @@ import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useHeld } from '../stores/held';
+import { useSheetPictures } from '../stores/sheet-pictures';
 import CameraDialog from './CameraDialog.vue';
 import PaperPanel from './PaperPanel.vue';
 import PictureBar from './PictureBar.vue';
@@ -20,6 +21,7 @@ const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,imag
 const bringIn = useBringIn();
 const files = useFiles();
 const held = useHeld();
+const sheetPictures = useSheetPictures();
 const picker = ref<HTMLInputElement>();
 const paperOpen = ref(false);
 const sizeOpen = ref(false);
@@ -48,7 +50,10 @@ function picked() {
 <template>
   <div v-if="held.picture" class="prepare"><picture-bar :picture="held.picture" /></div>
   <div v-else class="prepare" role="group" aria-label="Prepare">
-    <work-progress v-if="bringIn.drawn !== null" class="progress" label="Sending the PDF" :done="bringIn.drawn" />
+    <div v-if="sheetPictures.done !== null" class="progress">
+      <work-progress label="Sending the PDF" :done="sheetPictures.done" />
+      <n-button quaternary title="The rest is sent when you share" @click="sheetPictures.stop()">Not now</n-button>
+    </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
     <span v-else-if="!props.quiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
     <input

@@ -8,11 +8,13 @@ import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from './WorkProgress.vue';
 import { useLesson } from '../stores/lesson';
+import { useSheetPictures } from '../stores/sheet-pictures';
 import type { SoundReport, SoundTask } from '../workers/sound.worker';
 import SoundWorker from '../workers/sound.worker?worker';
 
 /** A link for students, and a video to keep. */
 const lesson = useLesson();
+const sheetPictures = useSheetPictures();
 const problem = ref('');
 const sharing = ref<number | null>(null);
 const copied = ref(false);
@@ -37,6 +39,7 @@ async function share() {
   sharing.value = 0;
   try {
     await lesson.save();
+    await sheetPictures.drawMissing();
     const { id, programmeN } = lesson.document!;
     const urls = soundUrls();
     const sound = urls.size > 0 ? await publishedSound({ kind: 'publish', programme: lesson.programme, urls }) : null;

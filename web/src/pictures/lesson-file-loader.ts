@@ -33,7 +33,8 @@ export class LessonFileLoader {
     this.pdfs.clear();
   }
 
-  private pdf(asset: AssetId): Promise<PdfDocument> {
+  /** A PDF of the lesson, opened. @throws PasswordNeeded, UnusablePdf */
+  pdf(asset: AssetId): Promise<PdfDocument> {
     let pdf = this.pdfs.get(asset);
     if (!pdf) {
       pdf = this.opened(asset);

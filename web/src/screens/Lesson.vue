@@ -39,6 +39,7 @@ import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
 import { collectFiles } from '../stores/waiting-files';
+import { useSheetPictures } from '../stores/sheet-pictures';
 import { useView } from '../stores/view';
 import { useWaveform } from '../stores/waveform';
 import { pressed } from './lesson-keys';
@@ -56,6 +57,7 @@ const waveform = useWaveform();
 const bringIn = useBringIn();
 const pages = usePages();
 const player = usePlayer();
+const sheetPictures = useSheetPictures();
 const view = useView();
 const leaves = ref<InstanceType<typeof PageLeaves>>();
 const step = ref<Step>('Prepare');
@@ -98,6 +100,7 @@ onMounted(async () => {
     step.value = lesson.isRecorded ? 'Trim' : 'Prepare';
     await recording.recover(props.lessonId);
     await bringIn.bring(collectFiles());
+    if (desk.scene!.pages.some(({ page }) => page.sheet)) await sheetPictures.drawMissing();
   } catch (error) {
     problem.value = (error as Error).message;
   }

@@ -104,6 +104,11 @@ export const api = {
   lendFiles: (id: LessonId, from: TemplateId) => call('POST', `/lessons/${id}/templates/${from}/files`),
   dropTemplate: (id: TemplateId) => call('DELETE', `/templates/${id}`),
 
+  undrawn: async (id: LessonId): Promise<{ asset: AssetId; pageIndex: number }[]> =>
+    z
+      .array(z.object({ asset: assetId, pageIndex: z.number() }))
+      .parse(await (await call('GET', `/lessons/${id}/undrawn`)).json()),
+
   beginTake: (lessonId: LessonId, id: TakeId, hasSound: boolean) =>
     call('POST', `/lessons/${lessonId}/takes`, { id, hasSound }),
   keptParts: async (take: TakeId): Promise<number[]> =>

@@ -10,7 +10,6 @@ import { ref, shallowRef } from 'vue';
 import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
-import { api } from '../server/api';
 import { useDesk } from './desk';
 import { useFiles } from './files';
 import { useHeld } from './held';
@@ -18,6 +17,7 @@ import { useLesson } from './lesson';
 import { usePages } from './pages';
 import { usePens } from './pens';
 import { useRecording } from './recording';
+import { useSheetPictures } from './sheet-pictures';
 
 export const LARGEST_PDF_BYTES = 80 * 2 ** 20;
 const MOST_PAGES = 1000;
@@ -25,8 +25,6 @@ const MOST_PAGES = 1000;
 const SHARE_OF_PAGE = 0.6;
 /** A picture is shown at this many of its pixels to a point, as long as it fits: about 192 to the inch. */
 const PX_PER_PT = 192 / 72;
-/** What watchers' phones are shown of a PDF page. */
-const SHEET_PICTURE_WIDTH_PX = 1280;
 
 /** A PDF whose pages are being chosen. */
 export interface PdfChoice {
@@ -43,14 +41,13 @@ export const useBringIn = defineStore('bring-in', () => {
   const pages = usePages();
   const pens = usePens();
   const recording = useRecording();
+  const sheetPictures = useSheetPictures();
 
   const problem = ref<string | null>(null);
   const notice = ref<string | null>(null);
   const choice = shallowRef<PdfChoice | null>(null);
   /** A locked PDF waits for its password. */
   const locked = shallowRef<{ file: File; wrong: boolean } | null>(null);
-  /** How much of what watchers will see of a PDF is drawn; `null` when nothing is being drawn. */
-  const drawn = ref<number | null>(null);
 
   /** Files that were dropped, pasted or picked. @param at where on the page, if it was on the page */
   async function bring(given: Iterable<File>, at?: { xPt: number; yPt: number }): Promise<void> {
@@ -137,7 +134,6 @@ export const useBringIn = defineStore('bring-in', () => {
   async function takePages(indices: readonly number[]): Promise<void> {
     const { pdf, file } = choice.value!;
     choice.value = null;
-    const id = lesson.document!.id;
     const asset = await files.add(file.name, file);
     files.loader!.adopt(asset, pdf);
     const sizes = await pdf.sizes(indices);
@@ -145,7 +141,7 @@ export const useBringIn = defineStore('bring-in', () => {
     const untouched = untouchedPage();
     pages.insert(states);
     if (untouched) pages.drop(untouched);
-    await drawForWatchers(pdf, indices, (index, picture) => api.keepSheetPicture(id, asset, index, picture));
+    await sheetPictures.drawMissing();
   }
 
   /** A new lesson's only page, if nothing was done with it: a PDF then takes its place. */
@@ -155,26 +151,7 @@ export const useBringIn = defineStore('bring-in', () => {
     return isUntouched && !recording.isOn ? only.page.id : null;
   }
 
-  async function drawForWatchers(
-    pdf: PdfDocument,
-    indices: readonly number[],
-    keep: (index: number, picture: Blob) => Promise<unknown>,
-  ): Promise<void> {
-    drawn.value = 0;
-    try {
-      await files.sent();
-      for (const [n, index] of indices.entries()) {
-        await keep(index, await pdf.drawFile(index, SHEET_PICTURE_WIDTH_PX));
-        drawn.value = (n + 1) / indices.length;
-      }
-    } catch (error) {
-      problem.value = `Not all of the PDF could be sent: ${(error as Error).message}`;
-    } finally {
-      drawn.value = null;
-    }
-  }
-
-  return { problem, notice, choice, locked, drawn, bring, interrupt, takeScreen, place, unlock, dismiss, takePages };
+  return { problem, notice, choice, locked, bring, interrupt, takeScreen, place, unlock, dismiss, takePages };
 });
 
 /** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */

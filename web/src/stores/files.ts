@@ -56,7 +56,7 @@ export const useFiles = defineStore('files', () => {
         const journal = await Journal.open();
         await journal.keepFile({ asset, lesson: id, name, blob });
         await sendSafely(id, name, blob);
-        await journal.forgetFile(asset);
+        await journal.forgetFile(id, asset);
       } catch (error) {
         problem.value = `${name}: ${(error as Error).message}`;
       }

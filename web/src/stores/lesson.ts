@@ -10,7 +10,8 @@ import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { ChangesKeeper, sendLeftChanges } from '../capture/left-changes';
 import { atOnce } from '../capture/take-recorder';
 import { api, newsUrl, Refused, takeSoundUrl, Unreachable, WINDOW_ID } from '../server/api';
 import { fromBase64, toBase64 } from '../server/base64';
@@ -38,6 +39,7 @@ export const useLesson = defineStore('lesson', () => {
   /** Changes that the server has not got yet. */
   let pending: readonly Mark[] = [];
   let sending = 0;
+  let keeper: ChangesKeeper | null = null;
   let news: EventSource | null = null;
   /** Sounds that are still only on this device, as object URLs. */
   const localSounds = new Map<TakeId, string>();
@@ -57,10 +59,25 @@ export const useLesson = defineStore('lesson', () => {
 
   async function open(id: LessonId): Promise<void> {
     close();
+    await files.open(id);
+    await handOverLeft(id);
     await accept(await api.lesson(id));
+    keeper = new ChangesKeeper(id, WINDOW_ID);
     layDesk(decodeHistory(fromBase64(document.value!.history)));
     listen(id);
-    await files.open(id);
+  }
+
+  /** Sends what was changed on this device but did not reach the server, such as when a tab was closed offline. */
+  async function handOverLeft(id: LessonId): Promise<void> {
+    await sendLeftChanges(id, WINDOW_ID, async ({ revision: from, marks, history }) => {
+      await files.sent();
+      try {
+        await api.changeLesson(id, { revision: from, marks: toBase64(marks), history: toBase64(history) });
+      } catch (error) {
+        if (!(error instanceof Refused) || error.status === 401 || error.status >= 500) throw error;
+        notice.value = `Changes from an earlier visit could not be added: ${error.message}`;
+      }
+    });
   }
 
   /** Hears when another window changes the lesson. After a break, anything may have happened. */
@@ -144,9 +161,17 @@ export const useLesson = defineStore('lesson', () => {
     if (change.kind === 'turn' && !isRecorded.value) return;
     pending = withoutOlderStates(pending, mark, sending);
     saveState.value = 'saving';
+    keeper?.keep(revision, pending, desk.history);
     clearTimeout(saveTimer);
     saveTimer = window.setTimeout(() => void save(), SAVE_AFTER_MS);
   }
+
+  // What can be undone changes after the change itself has been passed on.
+  watch(
+    () => desk.history,
+    (history) => pending.length > 0 && keeper?.keep(revision, pending, history),
+    { flush: 'sync' },
+  );
 
   /** Saves what has changed; saves follow one another. */
   function save(): Promise<void> {
@@ -157,6 +182,7 @@ export const useLesson = defineStore('lesson', () => {
 
   async function saveOnce(): Promise<void> {
     if (!document.value || pending.length === 0) return;
+    const kept = keeper;
     try {
       // Pictures and PDFs go first: the server takes no change that needs a file it has not got.
       await files.sent();
@@ -168,7 +194,12 @@ export const useLesson = defineStore('lesson', () => {
       });
       pending = pending.slice(sending);
       revision = answer.revision;
-      if (pending.length === 0) saveState.value = 'saved';
+      if (pending.length === 0) {
+        saveState.value = 'saved';
+        kept?.forget();
+      } else {
+        kept?.keep(revision, pending, desk.history);
+      }
       if (answer.merged) window.setTimeout(() => void refresh());
     } catch (error) {
       if (error instanceof Refused && error.code === 'changed-elsewhere') return giveWay(error.message);
@@ -182,6 +213,7 @@ export const useLesson = defineStore('lesson', () => {
   /** Another window was first: its state is shown, and the teacher is told. */
   function giveWay(message: string): void {
     pending = [];
+    keeper?.forget();
     saveState.value = 'saved';
     notice.value = message;
     window.setTimeout(() => void refresh());
