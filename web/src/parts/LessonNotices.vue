@@ -20,7 +20,10 @@ const sheetPictures = useSheetPictures();
 const worst = computed(
   () => problem.value || recording.problem || bringIn.problem || files.problem || sheetPictures.problem,
 );
-const notice = computed(() => lesson.notice || bringIn.notice || recording.found);
+const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
+const notice = computed(
+  () => lesson.notice || bringIn.notice || recording.found || (!recording.isOn && files.missing > 0 && MISSING),
+);
 const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
 
 // While recording there is nothing else to read.

@@ -62,5 +62,22 @@ describe('pictures and PDF pages', () => {
       await store.settled();
     }
     expect(load).toHaveBeenCalledOnce();
+    store.dispose();
+  });
+
+  it('that cannot be had are tried again by and by, and it is told how many are missing', async () => {
+    vi.useFakeTimers();
+    const load = vi.fn<() => Promise<ImageBitmap>>().mockRejectedValueOnce(new Error('gone'));
+    load.mockResolvedValue(fakeImage(64));
+    const store = new ImageStore(load);
+    const missing: number[] = [];
+    store.onMissing = (count) => missing.push(count);
+    store.find(PDF, null, 100);
+    await store.settled();
+    await vi.advanceTimersByTimeAsync(5000);
+    await store.settled();
+    expect(missing).toEqual([1, 0]);
+    expect(store.find(PDF, null, 100)).toMatchObject({ widthPx: 64 });
+    vi.useRealTimers();
   });
 });

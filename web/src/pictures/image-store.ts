@@ -25,7 +25,10 @@ export class ImageStore implements Images {
   onArrival: () => void = () => {};
   private readonly entries = new Map<string, Entry>();
   private readonly loading = new Map<string, Promise<void>>();
-  private readonly failedMs = new Map<string, number>();
+  /** How many of those looked for cannot be had just now; they are tried again by and by. */
+  onMissing: (count: number) => void = () => {};
+  private readonly missing = new Map<string, ReturnType<typeof setTimeout>>();
+  private toldMissing = 0;
   private bytes = 0;
 
   constructor(private readonly load: ImageLoader) {}
@@ -48,6 +51,8 @@ export class ImageStore implements Images {
   }
 
   dispose(): void {
+    for (const timer of this.missing.values()) clearTimeout(timer);
+    this.missing.clear();
     for (const { image } of this.entries.values()) image.close();
     this.entries.clear();
     this.bytes = 0;
@@ -64,15 +69,31 @@ export class ImageStore implements Images {
 
   private request(asset: AssetId, pageIndex: number | null, step: number): void {
     const key = `${asset} ${pageIndex} ${step}`;
-    if (this.loading.has(key) || performance.now() - (this.failedMs.get(key) ?? -Infinity) < TRY_AGAIN_MS) return;
+    if (this.loading.has(key) || this.missing.has(key)) return;
     const loading = this.load(asset, pageIndex, widthOf(step))
       .then((image) => {
         this.keep(key, { image, widthPx: image.width, heightPx: image.height, step });
         this.onArrival();
+        this.tellMissing();
       })
-      .catch(() => void this.failedMs.set(key, performance.now()))
+      .catch(() => this.miss(key, () => this.request(asset, pageIndex, step)))
       .finally(() => this.loading.delete(key));
     this.loading.set(key, loading);
+  }
+
+  private miss(key: string, tryAgain: () => void): void {
+    const again = () => {
+      this.missing.delete(key);
+      tryAgain();
+    };
+    this.missing.set(key, setTimeout(again, TRY_AGAIN_MS));
+    this.tellMissing();
+  }
+
+  private tellMissing(): void {
+    if (this.missing.size === this.toldMissing) return;
+    this.toldMissing = this.missing.size;
+    this.onMissing(this.toldMissing);
   }
 
   private keep(key: string, entry: Entry): void {

@@ -15,6 +15,8 @@ const TRY_AGAIN_MS = 3000;
 export const useFiles = defineStore('files', () => {
   /** Goes up whenever a picture that is shown has arrived. */
   const arrivals = ref(0);
+  /** How many pictures or PDF pages that are shown cannot be had just now. */
+  const missing = ref(0);
   const waiting = ref(0);
   const problem = ref<string | null>(null);
   const local = new Map<AssetId, Blob>();
@@ -34,6 +36,8 @@ export const useFiles = defineStore('files', () => {
     loader.value = new LessonFileLoader(id, (asset) => local.get(asset));
     const store = new ImageStore(loader.value.load);
     store.onArrival = () => arrivals.value++;
+    store.onMissing = (count) => (missing.value = count);
+    missing.value = 0;
     images.value = store;
     arrivals.value++;
     // Files that an earlier visit could not send.
@@ -79,7 +83,7 @@ export const useFiles = defineStore('files', () => {
   /** Settles when the server has all files it will take. */
   const sent = (): Promise<void> => sending;
 
-  return { arrivals, images, loader, isSending, problem, open, add, sent };
+  return { arrivals, missing, images, loader, isSending, problem, open, add, sent };
 });
 
 let hasher: Remote<HashWorker> | null = null;
