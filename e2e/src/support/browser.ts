@@ -21,6 +21,8 @@ function chromiumPath(): string {
 export interface OpenOptions {
   /** A WAV that stands in for the microphone. */
   microphone?: string;
+  /** Chromium's own moving test pictures stand in for a camera and for a screen. */
+  camera?: boolean;
   /** Where the browser keeps its data: the same folder again is the same browser, started anew. */
   profile?: string;
   size?: { width: number; height: number };
@@ -30,7 +32,7 @@ export interface OpenOptions {
 export const newProfile = (): string => mkdtempSync(join(tmpdir(), 'kite-trail-browser-'));
 
 /** Starts a headless Chromium with nothing in it. */
-export async function openBrowser({ microphone, profile, size }: OpenOptions = {}): Promise<Browser> {
+export async function openBrowser({ microphone, camera, profile, size }: OpenOptions = {}): Promise<Browser> {
   const browser = await puppeteer.launch({
     executablePath: chromiumPath(),
     userDataDir: profile ?? newProfile(),
@@ -44,13 +46,8 @@ export async function openBrowser({ microphone, profile, size }: OpenOptions = {
       '--disable-component-update',
       '--disable-sync',
       '--autoplay-policy=no-user-gesture-required',
-      ...(microphone
-        ? [
-            '--use-fake-device-for-media-stream',
-            '--use-fake-ui-for-media-stream',
-            `--use-file-for-fake-audio-capture=${microphone}`,
-          ]
-        : []),
+      ...(microphone || camera ? ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'] : []),
+      ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
     ],
   });
   return browser;

@@ -226,4 +226,24 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
   color: var(--ink);
   border-color: var(--ink-soft);
 }
+
+@media (max-width: 640px) {
+  .leaves,
+  .order {
+    display: flex;
+    gap: 8px;
+    align-items: start;
+  }
+
+  .place {
+    width: 116px;
+  }
+
+  .add,
+  .from-template {
+    width: auto;
+    min-width: 120px;
+    margin-top: 0;
+  }
+}
 </style>

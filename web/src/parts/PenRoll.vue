@@ -110,4 +110,18 @@ const desk = useDesk();
   width: 26px;
   border-radius: 4px;
 }
+
+@media (max-width: 640px) {
+  .roll {
+    grid-template-rows: repeat(2, 46px);
+    grid-template-columns: none;
+    grid-auto-columns: 46px;
+    grid-auto-flow: column;
+  }
+
+  .loop,
+  .third {
+    grid-column: auto;
+  }
+}
 </style>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { IconArrowAutofitContent, IconCamera, IconNotebook, IconPhotoPlus, IconScreenShare } from '@tabler/icons-vue';
 import { NButton, NPopover } from 'naive-ui';
-import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useHeld } from '../stores/held';
 import { useSheetPictures } from '../stores/sheet-pictures';
 import CameraDialog from './CameraDialog.vue';
+import { useIsNarrow } from './media-query';
 import PaperPanel from './PaperPanel.vue';
 import PictureBar from './PictureBar.vue';
 import SizePanel from './SizePanel.vue';
@@ -18,6 +19,8 @@ const props = defineProps<{ quiet?: boolean }>();
 
 const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml';
 
+const isNarrow = useIsNarrow();
+const isQuiet = computed(() => props.quiet || isNarrow.value);
 const bringIn = useBringIn();
 const files = useFiles();
 const held = useHeld();
@@ -55,7 +58,7 @@ function picked() {
       <n-button quaternary title="The rest is sent when you share" @click="sheetPictures.stop()">Not now</n-button>
     </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
-    <span v-else-if="!props.quiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
+    <span v-else-if="!isQuiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
     <input
       ref="picker"
       class="visually-hidden"
@@ -66,33 +69,33 @@ function picked() {
       @change="picked"
     />
     <view-controls />
-    <n-button aria-label="Picture or PDF" :quaternary="props.quiet" @click="pick">
+    <n-button aria-label="Picture or PDF" :quaternary="isQuiet" @click="pick">
       <template #icon><icon-photo-plus :size="20" /></template>
-      <template v-if="!props.quiet">Picture or PDF</template>
+      <template v-if="!isQuiet">Picture or PDF</template>
     </n-button>
-    <n-button aria-label="Camera" :quaternary="props.quiet" @click="cameraOpen = true">
+    <n-button aria-label="Camera" :quaternary="isQuiet" @click="cameraOpen = true">
       <template #icon><icon-camera :size="20" /></template>
-      <template v-if="!props.quiet">Camera</template>
+      <template v-if="!isQuiet">Camera</template>
     </n-button>
-    <n-button v-if="canTakeScreens" aria-label="Screen" :quaternary="props.quiet" @click="bringIn.takeScreen()">
+    <n-button v-if="canTakeScreens" aria-label="Screen" :quaternary="isQuiet" @click="bringIn.takeScreen()">
       <template #icon><icon-screen-share :size="20" /></template>
-      <template v-if="!props.quiet">Screen</template>
+      <template v-if="!isQuiet">Screen</template>
     </n-button>
     <camera-dialog v-model:open="cameraOpen" />
     <n-popover v-model:show="paperOpen" trigger="click" placement="bottom-end">
       <template #trigger>
-        <n-button aria-label="Paper" :quaternary="props.quiet">
+        <n-button aria-label="Paper" :quaternary="isQuiet">
           <template #icon><icon-notebook :size="20" /></template>
-          <template v-if="!props.quiet">Paper</template>
+          <template v-if="!isQuiet">Paper</template>
         </n-button>
       </template>
       <paper-panel v-if="paperOpen" @done="paperOpen = false" />
     </n-popover>
     <n-popover v-model:show="sizeOpen" trigger="click" placement="bottom-end">
       <template #trigger>
-        <n-button aria-label="Size and room" :quaternary="props.quiet">
+        <n-button aria-label="Size and room" :quaternary="isQuiet">
           <template #icon><icon-arrow-autofit-content :size="20" /></template>
-          <template v-if="!props.quiet">Size and room</template>
+          <template v-if="!isQuiet">Size and room</template>
         </n-button>
       </template>
       <size-panel />
@@ -105,11 +108,15 @@ function picked() {
   display: flex;
   gap: 0.6rem;
   align-items: center;
-  justify-content: flex-end;
+  justify-content: safe flex-end;
   height: 44px;
+  overflow-x: auto;
 }
 
 .note {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
   margin-right: auto;
   color: var(--ink-soft);
 }

@@ -53,4 +53,11 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
   min-width: 60px;
   font-variant-numeric: tabular-nums;
 }
+
+/* Two fingers do it there. */
+@media (max-width: 640px) {
+  .view {
+    display: none;
+  }
+}
 </style>

@@ -606,4 +606,61 @@ onBeforeUnmount(() => {
     flex: none;
   }
 }
+
+/* A phone held upright: the steps get a row of their own, and the tools one above the page. */
+@media (max-width: 640px) {
+  .head {
+    flex-wrap: wrap;
+    padding-block: 0.3rem 0;
+  }
+
+  .title {
+    order: -1;
+    flex: 1 1 40%;
+  }
+
+  .home {
+    order: -2;
+  }
+
+  .steps {
+    order: 1;
+    width: 100%;
+  }
+
+  .step {
+    flex: 1;
+  }
+
+  .trail {
+    gap: 0.5rem;
+  }
+
+  .clock {
+    min-width: 0;
+  }
+
+  .speed {
+    display: none;
+  }
+
+  .strip {
+    margin: 0 4px;
+  }
+
+  .work,
+  .left .work {
+    flex-direction: column;
+  }
+
+  .column {
+    flex: none;
+    flex-direction: row;
+    overflow-x: auto;
+  }
+
+  .column > * {
+    flex: none;
+  }
+}
 </style>
