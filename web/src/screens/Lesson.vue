@@ -466,7 +466,7 @@ onBeforeUnmount(() => {
   height: 58px;
 }
 
-.trail.slim > * {
+.trail.slim > :first-child {
   flex: 1;
 }
 
