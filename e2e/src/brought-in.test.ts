@@ -152,6 +152,21 @@ describe('PDFs', () => {
     }
   });
 
+  it('that come together are asked for one after the other', async () => {
+    await teacher.page.goto(classroom.school.url);
+    await teacher.press('New lesson');
+    await teacher.fill('Name', 'Two at once');
+    await teacher.press('Make the lesson');
+    await teacher.upload('Pictures and PDFs', WORKSHEET, MANUAL);
+    await teacher.sees('Pages of heights-of-tide.pdf');
+    await teacher.press('Add 3 pages');
+    await teacher.sees('Pages of libtasn1.pdf');
+    await teacher.press('None');
+    await teacher.press('PDF page 1', 'checkbox');
+    await teacher.press('Add 1 page');
+    await expect.poll(async () => (await openLesson(teacher)).pages.length).toBe(4);
+  });
+
   it('that are locked ask for their password, as often as it takes', async () => {
     const file = join(folder, 'locked.pdf');
     execFileSync('qpdf', ['--encrypt', 'spring-tide', 'owner-only', '256', '--', WORKSHEET, file]);

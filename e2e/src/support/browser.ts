@@ -132,10 +132,10 @@ export class Person {
     await this.page.locator(`.n-dropdown-option-body ::-p-text(${name})`).click();
   }
 
-  /** Gives a file to a field for files. */
-  async upload(name: string, path: string): Promise<void> {
+  /** Gives files to a field for files. */
+  async upload(name: string, ...paths: string[]): Promise<void> {
     const field = await this.page.waitForSelector(`input[type=file][aria-label="${name}"]`);
-    await (field as ElementHandle<HTMLInputElement>).uploadFile(path);
+    await (field as ElementHandle<HTMLInputElement>).uploadFile(...paths);
   }
 
   /** Drops a file from outside onto an element. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { IconArrowAutofitContent, IconCamera, IconNotebook, IconPhotoPlus, IconScreenShare } from '@tabler/icons-vue';
 import { NButton, NPopover } from 'naive-ui';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useHeld } from '../stores/held';
@@ -35,6 +35,7 @@ const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
 function putAway(event: PointerEvent) {
   if ((event.target as Element).closest('.page')) paperOpen.value = sizeOpen.value = false;
 }
+watch([paperOpen, sizeOpen], (now) => now.includes(true) && bringIn.interrupt());
 onMounted(() => document.addEventListener('pointerdown', putAway));
 onBeforeUnmount(() => document.removeEventListener('pointerdown', putAway));
 
@@ -57,6 +58,10 @@ function picked() {
       <work-progress label="Sending the PDF" :done="sheetPictures.done" />
       <n-button quaternary title="The rest is sent when you share" @click="sheetPictures.stop()">Not now</n-button>
     </div>
+    <div v-else-if="bringIn.opening" class="progress">
+      <span role="status">Opening {{ bringIn.opening.name }}…</span>
+      <n-button quaternary @click="bringIn.dismiss()">Cancel</n-button>
+    </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
     <span v-else-if="!isQuiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
     <input
@@ -66,6 +71,7 @@ function picked() {
       multiple
       :accept="ACCEPTED"
       tabindex="-1"
+      aria-label="Pictures and PDFs"
       @change="picked"
     />
     <view-controls />

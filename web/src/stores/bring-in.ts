@@ -6,7 +6,7 @@ import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
-import { ref, shallowRef } from 'vue';
+import { ref, shallowRef, watch } from 'vue';
 import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
@@ -45,6 +45,8 @@ export const useBringIn = defineStore('bring-in', () => {
 
   const problem = ref<string | null>(null);
   const notice = ref<string | null>(null);
+  /** The PDF that is being read; a large one takes a while. */
+  const opening = shallowRef<File | null>(null);
   const choice = shallowRef<PdfChoice | null>(null);
   /** A locked PDF waits for its password. */
   const locked = shallowRef<{ file: File; wrong: boolean } | null>(null);
@@ -54,7 +56,7 @@ export const useBringIn = defineStore('bring-in', () => {
     problem.value = notice.value = null;
     for (const file of given) {
       try {
-        if (await isPdf(file)) await openPdf(file);
+        if (await isPdf(file)) await openPdf(file).then(decided);
         else await place(file.name, await preparePicture(file), at);
       } catch (error) {
         problem.value = `${file.name || 'The picture'}: ${(error as Error).message}`;
@@ -100,8 +102,10 @@ export const useBringIn = defineStore('bring-in', () => {
       throw new Error(`A PDF may have ${LARGEST_PDF_BYTES / 2 ** 20} MB at most. Split it, or save it smaller.`);
     }
     interrupt();
+    opening.value = file;
     try {
       const pdf = await PdfDocument.open({ bytes: await file.arrayBuffer() }, password);
+      if (opening.value !== file) return pdf.close();
       locked.value = null;
       if (pdf.pageCount > MOST_PAGES) {
         pdf.close();
@@ -111,8 +115,24 @@ export const useBringIn = defineStore('bring-in', () => {
     } catch (error) {
       if (!(error instanceof PasswordNeeded)) throw error;
       locked.value = { file, wrong: error.wrong };
+    } finally {
+      if (opening.value === file) opening.value = null;
     }
   }
+
+  /** Settles when the pages of a PDF have been chosen, or it was put away: then the next one is asked for. */
+  const decided = (): Promise<void> =>
+    new Promise((resolve) => {
+      const stop = watch(
+        [choice, locked],
+        ([chosen, waiting]) => {
+          if (chosen || waiting) return;
+          queueMicrotask(() => stop());
+          resolve();
+        },
+        { immediate: true },
+      );
+    });
 
   async function unlock(password: string): Promise<void> {
     const { file } = locked.value!;
@@ -128,6 +148,7 @@ export const useBringIn = defineStore('bring-in', () => {
     choice.value?.pdf.close();
     choice.value = null;
     locked.value = null;
+    opening.value = null;
   }
 
   /** Makes pages of the chosen ones of a PDF's, after the page shown. */
@@ -151,7 +172,7 @@ export const useBringIn = defineStore('bring-in', () => {
     return isUntouched && !recording.isOn ? only.page.id : null;
   }
 
-  return { problem, notice, choice, locked, bring, interrupt, takeScreen, place, unlock, dismiss, takePages };
+  return { problem, notice, opening, choice, locked, bring, interrupt, takeScreen, place, unlock, dismiss, takePages };
 });
 
 /** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */

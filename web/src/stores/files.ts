@@ -60,6 +60,7 @@ export const useFiles = defineStore('files', () => {
         const journal = await Journal.open();
         await journal.keepFile({ asset, lesson: id, name, blob });
         await sendSafely(id, name, blob);
+        problem.value = null;
         await journal.forgetFile(id, asset);
       } catch (error) {
         problem.value = `${name}: ${(error as Error).message}`;
@@ -74,7 +75,11 @@ export const useFiles = defineStore('files', () => {
       try {
         return void (await api.addFile(id, name, blob));
       } catch (error) {
-        if (error instanceof Refused && error.status < 500 && error.status !== 401) throw error;
+        if (error instanceof Refused) {
+          if (error.status < 500 && error.status !== 401) throw error;
+          // Such as a server whose disk is full: it goes on waiting, and says for what.
+          problem.value = `${name} is not on the server yet: ${error.message}`;
+        }
         await new Promise((resolve) => setTimeout(resolve, TRY_AGAIN_MS));
       }
     }
