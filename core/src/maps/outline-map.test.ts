@@ -22,7 +22,10 @@ const TOWNS: Record<MapPart, [string, number, number][]> = {
     ['Kayes', -11.4, 14.4],
     ['Dire Dawa', 41.9, 9.6],
   ],
-  antarctica: [['the South Pole', 0, -90]],
+  antarctica: [
+    ['Dome A', 77.4, -80.4],
+    ['Vinson Massif', -85.6, -78.5],
+  ],
   asia: [
     ['Nagano', 138.2, 36.6],
     ['Bandung', 107.6, -6.9],

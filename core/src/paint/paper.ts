@@ -23,7 +23,8 @@ export function paintPaper(surface: Surface, page: Page, images: Images, pxPerPt
   const whole = pageRect(page);
   surface.fillStyle = paper.color;
   // Over the edge, so that pixels it runs through are covered whole; the painter clips the rest away.
-  surface.fillRect(whole.left - RIM_PT, whole.top - RIM_PT, page.widthPt + 2 * RIM_PT, page.heightPt + 2 * RIM_PT);
+  const rim = Math.max(RIM_PT, 2 / pxPerPt);
+  surface.fillRect(whole.left - rim, whole.top - rim, page.widthPt + 2 * rim, page.heightPt + 2 * rim);
   if (paper.picture) paintWithin(surface, paper.picture, whole, images, pxPerPt);
   surface.fillStyle = paper.lineColor;
   surface.strokeStyle = paper.lineColor;

@@ -4,7 +4,7 @@ import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Images } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
-import { base, marks, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
+import { base, marks, page, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import { Timeline, type Moment } from '@kite-trail/core/trail/timeline';
 import { createCanvas } from '@napi-rs/canvas';
@@ -37,6 +37,24 @@ const IMAGES: Images = { find: () => drawable };
 
 const kept = surface();
 const whole = surface();
+
+describe('painting', () => {
+  it('again what is there changes nothing, however small the page is shown', () => {
+    fc.assert(
+      fc.property(page, fc.integer({ min: 20, max: 480 }), (one, widthPx) => {
+        const state = { page: one, pieces: [] };
+        const placement = fitPage(one, { widthPx, heightPx: SIZE.heightPx });
+        const paint = () => {
+          paintPage(whole.context, state, placement, IMAGES);
+          return whole.pixels();
+        };
+        const once = paint();
+        expect(Buffer.compare(Buffer.from(once), Buffer.from(paint()))).toBe(0);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
 
 describe('painting only what differs', () => {
   it('gives the picture that painting everything gives', () => {
