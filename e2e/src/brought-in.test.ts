@@ -153,10 +153,7 @@ describe('PDFs', () => {
   });
 
   it('that come together are asked for one after the other', async () => {
-    await teacher.page.goto(classroom.school.url);
-    await teacher.press('New lesson');
-    await teacher.fill('Name', 'Two at once');
-    await teacher.press('Make the lesson');
+    await classroom.makeLesson('Two at once');
     await teacher.upload('Pictures and PDFs', WORKSHEET, MANUAL);
     await teacher.sees('Pages of heights-of-tide.pdf');
     await teacher.press('Add 3 pages');

@@ -9,10 +9,7 @@ let teacher: Person;
 beforeAll(async () => {
   classroom = await openClassroom({ camera: true });
   ({ teacher } = classroom);
-  await teacher.press('New lesson');
-  await teacher.fill('Name', 'Parts of a winch');
-  await teacher.press('Make the lesson');
-  await teacher.find('image', 'Page to write on');
+  await classroom.makeLesson('Parts of a winch');
 });
 afterAll(() => classroom?.close());
 

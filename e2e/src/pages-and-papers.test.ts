@@ -7,7 +7,7 @@ import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-import { colorAt, openLesson, picturesOf } from './support/lessons';
+import { colorAt, openLesson, picturesOf, takeMarks } from './support/lessons';
 
 let classroom: Classroom;
 let teacher: Person;
@@ -15,17 +15,9 @@ let teacher: Person;
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  await makeLesson('Trade winds');
+  await classroom.makeLesson('Trade winds');
 });
 afterAll(() => classroom?.close());
-
-async function makeLesson(name: string): Promise<void> {
-  await teacher.page.goto(classroom.school.url);
-  await teacher.press('New lesson');
-  await teacher.fill('Name', name);
-  await teacher.press('Make the lesson');
-  await teacher.find('image', 'Page to write on');
-}
 
 const pages = async () => (await openLesson(teacher)).pages.map(({ page }) => page);
 const templates = () => teacher.request<Template[]>('GET', '/templates');
@@ -88,7 +80,7 @@ describe('page templates', () => {
   });
 
   it('start pages of another lesson, also in the middle of a recording, which pauses for the choice', async () => {
-    await makeLesson('Currents');
+    await classroom.makeLesson('Currents');
     await teacher.choose('Voice from', 'none');
     await teacher.press('Record this lesson');
     await teacher.sees('Recording');
@@ -101,12 +93,7 @@ describe('page templates', () => {
     await expect.poll(darkShare).toBeGreaterThan(0.002);
     await teacher.press('Stop');
     await expect.poll(async () => (await openLesson(teacher)).takes[0]?.ended).toBe(true);
-    const { takes } = await openLesson(teacher);
-    const bytes = await teacher.page.evaluate(async (take) => {
-      const response = await fetch(`/api/takes/${take}/marks`);
-      return [...new Uint8Array(await response.arrayBuffer())];
-    }, takes[0].id);
-    const marks = decodeMarks(Uint8Array.from(bytes));
+    const marks = decodeMarks(await takeMarks(teacher));
     expect(marks.map(({ kind }) => kind)).toEqual(['turn', 'add-page', 'place', 'turn']);
     const [, added, placed] = marks;
     const [template] = await templates();
@@ -116,7 +103,7 @@ describe('page templates', () => {
   });
 
   it('can be deleted, and pages started from them stay', async () => {
-    await makeLesson('Tidal streams');
+    await classroom.makeLesson('Tidal streams');
     await teacher.press('From a template');
     await teacher.press('Delete Map to fill in');
     await teacher.press('Delete');
@@ -136,7 +123,7 @@ describe('looking closer', () => {
   };
 
   it('writes where the pen is, on a page seen larger', async () => {
-    await makeLesson('Small print');
+    await classroom.makeLesson('Small print');
     await teacher.stroke([0.25, 0.5], [0.75, 0.5]);
     await expect.poll(async () => (await lastStroke()).to).toBeCloseTo(720, -1);
     for (let n = 0; n < 3; n++) await teacher.press('Larger');

@@ -6,7 +6,7 @@ import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-import { colorAt, openLesson, picturesOf } from './support/lessons';
+import { colorAt, openLesson, picturesOf, takeMarks } from './support/lessons';
 
 const WORKSHEET = fileURLToPath(new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url));
 
@@ -216,12 +216,7 @@ describe('preparing a lesson', () => {
     await teacher.press('Stop');
     await teacher.find('slider', 'Playhead');
     await expect.poll(async () => (await saved()).takes[0]?.ended).toBe(true);
-    const { takes } = await saved();
-    const bytes = await teacher.page.evaluate(async (take) => {
-      const response = await fetch(`/api/takes/${take}/marks`);
-      return [...new Uint8Array(await response.arrayBuffer())];
-    }, takes[0].id);
-    const marks = decodeMarks(Uint8Array.from(bytes));
+    const marks = decodeMarks(await takeMarks(teacher));
     const moves = marks.filter((mark) => mark.kind === 'alter');
     expect(marks.some((mark) => mark.kind === 'place')).toBe(true);
     expect(moves.length).toBeGreaterThan(3);

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
-import { assetId, base64, lessonId, pageId, samples, takeId } from './primitives';
+import { assetId, base64, color, lessonId, pageId, samples, takeId } from './primitives';
 
-const color = z.string().regex(/^#[0-9a-f]{6}$/, 'A colour is written like #1f2a44.');
 const sizePt = z.number().min(LEAST_SIDE_PT).max(LARGEST_SIDE_PT);
 
 const placePt = z.number().min(-LARGEST_SIDE_PT).max(LARGEST_SIDE_PT);

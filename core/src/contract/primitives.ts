@@ -12,5 +12,7 @@ export const assetId = z
   .regex(/^[0-9a-f]{64}$/, 'This is not a valid asset id.')
   .transform((value) => value as AssetId);
 export const watchToken = z.string().regex(/^[A-Za-z0-9_-]{22,64}$/, 'This link is not complete.');
+/** `#rrggbb`, in small letters. */
+export const color = z.string().regex(/^#[0-9a-f]{6}$/, 'A colour is written like #1f2a44.');
 export const samples = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
 export const base64 = z.base64();

@@ -1,5 +1,9 @@
 import { EMPTY_RECT, growRect, type RectPt } from '../lesson/rect';
 import type { Stroke } from '../lesson/piece';
+import { inkReachPt } from './style';
+
+/** Smoothing lets outlines swing out a little, and edges are soft. */
+const MARGIN_PT = 2;
 
 const whole = new WeakMap<Stroke, RectPt>();
 
@@ -23,5 +27,5 @@ export function inkBounds(stroke: Stroke, from: number, to: number): RectPt {
     top = Math.min(top, yPt[i]);
     bottom = Math.max(bottom, yPt[i]);
   }
-  return growRect({ left, top, right, bottom }, stroke.pen.widthPt * 1.25 + 1);
+  return growRect({ left, top, right, bottom }, inkReachPt(stroke.pen) + MARGIN_PT);
 }

@@ -1,4 +1,4 @@
-import { growRect, type RectPt } from '../lesson/rect';
+import { growRect } from '../lesson/rect';
 import type { Piece, Stroke } from '../lesson/piece';
 import { strokeBounds } from './bounds';
 
@@ -15,22 +15,29 @@ export function strokesTouched(
   return pieces.filter((piece): piece is Stroke => piece.kind === 'stroke' && strokeTouched(piece, from, to, radiusPt));
 }
 
+/** Whether an eraser's path comes near a stroke at all. */
+export function eraserReaches(
+  stroke: Stroke,
+  from: { xPt: number; yPt: number },
+  to: { xPt: number; yPt: number },
+  radiusPt: number,
+): boolean {
+  const bounds = growRect(strokeBounds(stroke), radiusPt);
+  return (
+    Math.max(from.xPt, to.xPt) >= bounds.left &&
+    Math.min(from.xPt, to.xPt) <= bounds.right &&
+    Math.max(from.yPt, to.yPt) >= bounds.top &&
+    Math.min(from.yPt, to.yPt) <= bounds.bottom
+  );
+}
+
 function strokeTouched(
   stroke: Stroke,
   from: { xPt: number; yPt: number },
   to: { xPt: number; yPt: number },
   radiusPt: number,
 ): boolean {
-  const path: RectPt = {
-    left: Math.min(from.xPt, to.xPt),
-    right: Math.max(from.xPt, to.xPt),
-    top: Math.min(from.yPt, to.yPt),
-    bottom: Math.max(from.yPt, to.yPt),
-  };
-  const bounds = growRect(strokeBounds(stroke), radiusPt);
-  if (path.right < bounds.left || path.left > bounds.right || path.bottom < bounds.top || path.top > bounds.bottom) {
-    return false;
-  }
+  if (!eraserReaches(stroke, from, to, radiusPt)) return false;
   const reach = radiusPt + stroke.pen.widthPt / 2;
   const { xPt, yPt, count } = stroke.points;
   for (let i = 0; i < count; i++) {
@@ -79,7 +86,8 @@ function segmentsCross(
   );
 }
 
-function pointDistance(px: number, py: number, ax: number, ay: number, bx: number, by: number): number {
+/** The distance from a point to a line segment. */
+export function pointDistance(px: number, py: number, ax: number, ay: number, bx: number, by: number): number {
   const lengthSquared = (bx - ax) ** 2 + (by - ay) ** 2;
   const along = lengthSquared === 0 ? 0 : ((px - ax) * (bx - ax) + (py - ay) * (by - ay)) / lengthSquared;
   const t = Math.min(1, Math.max(0, along));

@@ -1,5 +1,7 @@
 import { getStroke } from 'perfect-freehand';
 import type { Stroke } from '../lesson/piece';
+import type { InkPoints } from './points';
+import { inkStyle } from './style';
 
 /** A closed outline as x, y pairs in points. */
 export type Outline = Float32Array;
@@ -22,11 +24,15 @@ export function strokeOutline(stroke: Stroke, count: number = stroke.points.coun
 
 function outlineOf(stroke: Stroke, count: number): Outline {
   const { xPt, yPt, pressure } = stroke.points;
+  const { widthShare, thinning, nibRad } = inkStyle(stroke.pen);
   const input: [number, number, number][] = [];
-  for (let i = 0; i < count; i++) input.push([xPt[i], yPt[i], pressure[i]]);
+  for (let i = 0; i < count; i++) {
+    const firmness = nibRad === null ? pressure[i] : pressure[i] * nibShare(stroke.points, i, nibRad);
+    input.push([xPt[i], yPt[i], Math.min(1, firmness)]);
+  }
   const corners = getStroke(input, {
-    size: stroke.pen.widthPt * 1.25,
-    thinning: 0.55,
+    size: stroke.pen.widthPt * widthShare,
+    thinning,
     smoothing: 0.5,
     streamline: 0.35,
     simulatePressure: false,
@@ -35,4 +41,16 @@ function outlineOf(stroke: Stroke, count: number): Outline {
   const outline = new Float32Array(corners.length * 2);
   corners.forEach(([x, y], i) => outline.set([x, y], i * 2));
   return outline;
+}
+
+/** The direction of writing is told from this many points back, so that it does not tremble. */
+const DIRECTION_POINTS = 4;
+const ALONG_NIB = 0.35;
+
+/** How broad a nib writes in the direction it is moved: a share from 0.35 along it to 1.35 across it. */
+function nibShare({ xPt, yPt }: InkPoints, i: number, nibRad: number): number {
+  const from = Math.max(0, i - DIRECTION_POINTS);
+  const [dx, dy] = [xPt[i] - xPt[from], yPt[i] - yPt[from]];
+  if (dx === 0 && dy === 0) return 1;
+  return ALONG_NIB + Math.abs(Math.sin(Math.atan2(dy, dx) - nibRad));
 }

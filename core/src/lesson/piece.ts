@@ -1,7 +1,17 @@
 import type { InkPoints } from '../ink/points';
 import type { AssetId, PieceId } from './ids';
 
-export const PEN_KINDS = ['pen', 'highlighter'] as const;
+/** In the order of their codes in stored bytes; new ones go at the end. The ink of `fading` goes again by itself. */
+export const PEN_KINDS = [
+  'pen',
+  'highlighter',
+  'ballpoint',
+  'fountain',
+  'pencil',
+  'marker',
+  'dashed',
+  'fading',
+] as const;
 
 /** What made a stroke. The colour is `#rrggbb`. */
 export interface Pen {

@@ -1,4 +1,5 @@
 import { strokeOutline } from '../ink/outline';
+import { inkStyle } from '../ink/style';
 import { pieceBounds } from '../lesson/bounds';
 import type { PieceId } from '../lesson/ids';
 import { pageRect, type Page } from '../lesson/page';
@@ -10,7 +11,8 @@ import { paintPaper } from './paper';
 import { NO_IMAGES, paintPicture, paintSheet, type Images } from './picture';
 import type { Placement, Surface } from './surface';
 
-const HIGHLIGHTER_ALPHA = 0.42;
+/** Lengths of a dash and of a gap, in widths of the pen. */
+const DASH = [3.2, 2.6];
 const NONE: ReadonlyMap<PieceId, number> = new Map();
 
 /** A rectangle of whole pixels. */
@@ -105,10 +107,12 @@ function paintPiece(
 
 function paintStroke(surface: Surface, stroke: Stroke, paperColor: string, count = stroke.points.count): void {
   switch (stroke.pen.kind) {
-    case 'pen':
-      return paintInk(surface, stroke, paperColor, count);
     case 'highlighter':
       return paintHighlight(surface, stroke, paperColor, count);
+    case 'dashed':
+      return paintDashes(surface, stroke, paperColor, count);
+    default:
+      return paintInk(surface, stroke, paperColor, count);
   }
 }
 
@@ -130,16 +134,33 @@ function paintInk(surface: Surface, stroke: Stroke, paperColor: string, count: n
     );
   }
   surface.closePath();
+  surface.globalAlpha = inkStyle(stroke.pen).opacity;
   surface.fill();
+  surface.globalAlpha = 1;
+}
+
+function paintDashes(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
+  if (count === 0) return;
+  surface.setLineDash(DASH.map((share) => share * stroke.pen.widthPt));
+  surface.strokeStyle = legibleInk(stroke.pen.color, paperColor);
+  tracePath(surface, stroke, count);
+  surface.setLineDash([]);
 }
 
 /** A highlighter keeps its width and darkens nothing twice; text under it stays legible. */
 function paintHighlight(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
-  const { xPt, yPt } = stroke.points;
   if (count === 0) return;
-  surface.globalAlpha = HIGHLIGHTER_ALPHA;
+  surface.globalAlpha = inkStyle(stroke.pen).opacity;
   surface.globalCompositeOperation = isDark(paperColor) ? 'screen' : 'multiply';
   surface.strokeStyle = stroke.pen.color;
+  tracePath(surface, stroke, count);
+  surface.globalAlpha = 1;
+  surface.globalCompositeOperation = 'source-over';
+}
+
+/** Strokes a smooth line of the pen's width along the first points. */
+function tracePath(surface: Surface, stroke: Stroke, count: number): void {
+  const { xPt, yPt } = stroke.points;
   surface.lineWidth = stroke.pen.widthPt;
   surface.lineCap = 'round';
   surface.lineJoin = 'round';
@@ -150,6 +171,4 @@ function paintHighlight(surface: Surface, stroke: Stroke, paperColor: string, co
   }
   surface.lineTo(xPt[count - 1] + 0.01, yPt[count - 1]);
   surface.stroke();
-  surface.globalAlpha = 1;
-  surface.globalCompositeOperation = 'source-over';
 }

@@ -15,6 +15,7 @@ export interface Surface {
   /** Further transforms what {@link setTransform} has set. */
   transform(a: number, b: number, c: number, d: number, e: number, f: number): void;
   setTransform(a: number, b: number, c: number, d: number, e: number, f: number): void;
+  setLineDash(segments: number[]): void;
   beginPath(): void;
   closePath(): void;
   moveTo(x: number, y: number): void;

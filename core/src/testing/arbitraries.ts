@@ -4,7 +4,7 @@ import type { AssetId, PageId, PieceId, TakeId } from '../lesson/ids';
 import type { Change, Mark } from '../lesson/mark';
 import { PAPER_KINDS, wideSquaredPage, type Page } from '../lesson/page';
 import { settled } from '../lesson/picture';
-import type { Picture, Piece, Stroke } from '../lesson/piece';
+import { PEN_KINDS, type Picture, type Piece, type Stroke } from '../lesson/piece';
 import { sceneOf, type Scene } from '../lesson/scene';
 import type { Programme, Segment } from '../trail/programme';
 import type { Take } from '../trail/take';
@@ -37,7 +37,7 @@ export const stroke: fc.Arbitrary<Stroke> = fc.record({
   id: pieceId,
   z: fc.integer({ min: 1, max: 30 }),
   pen: fc.record({
-    kind: fc.constantFrom('pen' as const, 'highlighter' as const),
+    kind: fc.constantFrom(...PEN_KINDS),
     color: fc.constantFrom('#1f2a44', '#d9482b'),
     widthPt: fc.constantFrom(1.5, 3, 14),
   }),

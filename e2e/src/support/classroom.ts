@@ -8,6 +8,8 @@ export interface Classroom {
   school: School;
   browser: Browser;
   teacher: Person;
+  /** Makes a lesson and opens it. */
+  makeLesson(name: string): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -20,5 +22,12 @@ export async function openClassroom(options: OpenOptions = {}): Promise<Classroo
     await browser.close();
     await school.close();
   };
-  return { school, browser, teacher, close };
+  const makeLesson = async (name: string) => {
+    await teacher.page.goto(school.url);
+    await teacher.press('New lesson');
+    await teacher.fill('Name', name);
+    await teacher.press('Make the lesson');
+    await teacher.find('image', 'Page to write on');
+  };
+  return { school, browser, teacher, makeLesson, close };
 }

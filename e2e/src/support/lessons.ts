@@ -21,3 +21,13 @@ export const colorAt = (person: Person, u: number, v: number): Promise<number[]>
     u,
     v,
   );
+
+/** The marks of the open lesson's first take, as the server has them. */
+export async function takeMarks(person: Person): Promise<Uint8Array> {
+  const { takes } = await openLesson(person);
+  const bytes = await person.page.evaluate(async (take) => {
+    const response = await fetch(`/api/takes/${take}/marks`);
+    return [...new Uint8Array(await response.arrayBuffer())];
+  }, takes[0].id as string);
+  return Uint8Array.from(bytes);
+}

@@ -20,6 +20,7 @@ export async function addTeacher(
     name,
     email,
     password_hash: await hash(password),
+    pen_roll: null,
     created_at: new Date().toISOString(),
   };
   await db('teachers').insert(teacher);

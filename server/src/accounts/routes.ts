@@ -1,8 +1,10 @@
 import { credentials, firstTeacher } from '@kite-trail/core/contract/account';
+import { keptPens } from '@kite-trail/core/contract/pens';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import { route, type Route } from '../http/route';
 import { addFirstTeacher, describeSession, signIn } from './accounts';
+import { keepPens, pensOf } from './pens';
 
 export const accountRoutes = (db: Knex): Route[] => [
   route({
@@ -32,6 +34,19 @@ export const accountRoutes = (db: Knex): Route[] => [
       await startSession(request, teacher.id);
       return describeSession(db, teacher.id);
     },
+  }),
+  route({
+    method: 'get',
+    path: '/pens',
+    right: 'a teacher',
+    handle: async ({ teacher }) => pensOf(teacher),
+  }),
+  route({
+    method: 'put',
+    path: '/pens',
+    right: 'a teacher',
+    body: keptPens,
+    handle: ({ teacher, body }) => keepPens(db, teacher, body.roll),
   }),
   route({
     method: 'delete',

@@ -2,8 +2,14 @@ import knex, { type Knex } from 'knex';
 import * as first from './first-migration';
 import * as second from './second-migration';
 import * as third from './third-migration';
+import * as fourth from './fourth-migration';
 
-const MIGRATIONS: Record<string, Knex.Migration> = { '001-first': first, '002-second': second, '003-third': third };
+const MIGRATIONS: Record<string, Knex.Migration> = {
+  '001-first': first,
+  '002-second': second,
+  '003-third': third,
+  '004-fourth': fourth,
+};
 
 const migrationSource: Knex.MigrationSource<string> = {
   getMigrations: async () => Object.keys(MIGRATIONS),

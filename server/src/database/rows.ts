@@ -6,6 +6,8 @@ export interface TeacherRow {
   name: string;
   email: string;
   password_hash: string;
+  /** The teacher's own pens as JSON. */
+  pen_roll: string | null;
   created_at: string;
 }
 

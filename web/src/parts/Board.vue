@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { InkPoints } from '@kite-trail/core/ink/points';
 import { strokesTouched } from '@kite-trail/core/ink/hit';
+import { rubbed } from '@kite-trail/core/ink/rub';
 import { pieceBounds } from '@kite-trail/core/lesson/bounds';
-import type { PieceId } from '@kite-trail/core/lesson/ids';
+import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { grown, type Page } from '@kite-trail/core/lesson/page';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { shownPage } from '@kite-trail/core/lesson/scene';
@@ -29,7 +30,7 @@ import { useView } from '../stores/view';
 /** The page: what lies on it, and above it a low-latency layer for the ink that is still wet. */
 const props = defineProps<{ moment: Moment; writable: boolean }>();
 
-/** How far around its tip the eraser reaches. */
+/** How far around its tip the eraser of whole strokes reaches. */
 const ERASER_RADIUS_PT = 5;
 /** So far the wheel turns until the page is e times as large. */
 const WHEEL_PX_PER_E = 320;
@@ -158,8 +159,10 @@ const strokeOf = (stroke: WetStroke): Stroke => ({
 
 function written(stroke: WetStroke, points: InkPoints) {
   const piece: Stroke = { kind: 'stroke', id: nanoid(12) as PieceId, z: desk.nextZ(), pen: stroke.pen, points };
+  const ink = { kind: 'ink' as const, page: desk.scene!.shown, stroke: piece };
+  if (stroke.pen.kind === 'fading') return desk.changeForAWhile(ink, stroke.beganMs);
   desk.beginGesture();
-  desk.change({ kind: 'ink', page: desk.scene!.shown, stroke: piece }, stroke.beganMs);
+  desk.change(ink, stroke.beganMs);
   if (pages.grows) growFor(piece);
   desk.endGesture();
 }
@@ -178,9 +181,27 @@ function growFor(piece: Stroke) {
 function erase(from: PlacePt, to: PlacePt, atMs: number) {
   desk.beginGesture();
   const { page, pieces } = shownPage(desk.scene!);
+  const { takes, radiusPt } = pens.eraser;
+  if (takes === 'parts') return rub(page.id, strokesTouched(pieces, from, to, radiusPt), from, to, atMs);
   const touched = strokesTouched(pieces, from, to, ERASER_RADIUS_PT);
-  if (touched.length === 0) return;
-  desk.change({ kind: 'lift', page: page.id, pieceIds: touched.map((piece) => piece.id) }, atMs);
+  if (touched.length > 0) desk.change({ kind: 'lift', page: page.id, pieceIds: touched.map(({ id }) => id) }, atMs);
+}
+
+/** Takes away what the eraser has rubbed over; what is left of a stroke becomes strokes of their own. */
+function rub(page: PageId, touched: readonly Stroke[], from: PlacePt, to: PlacePt, atMs: number) {
+  const pieceIds: PieceId[] = [];
+  const left: Stroke[] = [];
+  for (const stroke of touched) {
+    const parts = rubbed(stroke, from, to, pens.eraser.radiusPt);
+    if (!parts) continue;
+    pieceIds.push(stroke.id);
+    // Ink that is fading goes whole: its parts would stay.
+    if (stroke.pen.kind === 'fading') continue;
+    left.push(...parts.map((points): Stroke => ({ ...stroke, id: nanoid(12) as PieceId, points })));
+  }
+  if (pieceIds.length === 0) return;
+  desk.change({ kind: 'lift', page, pieceIds }, atMs);
+  if (left.length > 0) desk.change({ kind: 'place', page, pieces: left }, atMs);
 }
 
 /** Takes hold of what lies under the pointer, and goes on to move it. */

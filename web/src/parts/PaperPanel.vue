@@ -11,6 +11,7 @@ import { computed, nextTick, onMounted, reactive, ref, watch, type ComponentPubl
 import { usePages } from '../stores/pages';
 import { usePaperPicture } from '../stores/paper-picture';
 import ChoiceTile from './ChoiceTile.vue';
+import ColorDots from './ColorDots.vue';
 import ColorField from './ColorField.vue';
 
 /** Chooses the paper of the page shown, or of all pages. */
@@ -155,18 +156,7 @@ async function take(forAll: boolean) {
         ></canvas>
       </choice-tile>
     </div>
-    <div class="row" role="group" aria-label="Colour of the paper">
-      <button
-        v-for="one in COLORS"
-        :key="one.color"
-        class="dye"
-        :style="{ background: one.color }"
-        :aria-label="one.name"
-        :aria-pressed="paper.color === one.color"
-        @click="dye(one.color)"
-      ></button>
-      <color-field :model-value="paper.color" @update:model-value="dye" />
-    </div>
+    <color-dots label="Colour of the paper" :colors="COLORS" :model-value="paper.color" @update:model-value="dye" />
     <div class="row">
       <span class="name">Lines</span>
       <color-field v-model="paper.lineColor" />
@@ -274,19 +264,6 @@ async function take(forAll: boolean) {
 
 .end {
   justify-content: flex-end;
-}
-
-.dye {
-  flex: none;
-  width: 36px;
-  height: 36px;
-  cursor: pointer;
-  border: 2px solid var(--line);
-  border-radius: 50%;
-}
-
-.dye[aria-pressed='true'] {
-  outline: 3px solid var(--straw);
 }
 
 .name {

@@ -1,90 +1,150 @@
 <script setup lang="ts">
-import { IconArrowBackUp, IconArrowForwardUp, IconEraser, IconHandGrab, IconHighlight } from '@tabler/icons-vue';
+import type { Pen } from '@kite-trail/core/lesson/piece';
+import { IconArrowBackUp, IconArrowForwardUp, IconEraser, IconHandGrab, IconPlus } from '@tabler/icons-vue';
+import { NPopover } from 'naive-ui';
+import { ref } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import { useBringIn } from '../stores/bring-in';
 import { useDesk } from '../stores/desk';
-import { INK_COLORS, PEN_WIDTHS, usePens } from '../stores/pens';
+import { penName, usePens, WIDTHS_AT_HAND } from '../stores/pens';
+import EraserOptions from './EraserOptions.vue';
+import PenEditor from './PenEditor.vue';
+import { onPageTouched } from './page-touched';
+import PenSample from './PenSample.vue';
 
+/** The teacher's own pens, one touch away. The one that is held, touched again, can be changed; so can the eraser. */
 const pens = usePens();
 const desk = useDesk();
+const bringIn = useBringIn();
+const open = ref<'pen' | 'eraser' | null>(null);
+
+const isHeld = (index: number) => pens.held === 'pen' && pens.at === index;
+const widthOf = (one: (typeof WIDTHS_AT_HAND)[number]) =>
+  pens.heldPen.kind === 'highlighter' ? one.broadPt : one.widthPt;
+
+function touch(index: number) {
+  const wasHeld = isHeld(index);
+  pens.pick(index);
+  show(wasHeld && open.value !== 'pen' ? 'pen' : null);
+}
+
+function touchEraser() {
+  const wasHeld = pens.held === 'eraser';
+  pens.held = 'eraser';
+  show(wasHeld && open.value !== 'eraser' ? 'eraser' : null);
+}
+
+function show(what: typeof open.value) {
+  if (what) bringIn.interrupt();
+  open.value = what;
+}
+
+onPageTouched(() => (open.value = null));
+
+function takeHold() {
+  pens.held = 'hold';
+  open.value = null;
+}
 </script>
 
 <template>
   <div class="roll" role="group" aria-label="Pens">
+    <n-popover :show="open === 'pen'" trigger="manual" placement="right-start" @clickoutside="open = null">
+      <template #trigger>
+        <vue-draggable
+          class="pens"
+          :model-value="pens.roll"
+          :delay="280"
+          :delay-on-touch-only="true"
+          :animation="140"
+          @update:model-value="(order: Pen[]) => pens.reorder(order)"
+        >
+          <button
+            v-for="(pen, i) in pens.roll"
+            :key="i"
+            class="loop"
+            :title="isHeld(i) ? `${penName(pen)}: touch again to change it` : penName(pen)"
+            :aria-pressed="isHeld(i)"
+            :aria-label="penName(pen)"
+            @click="touch(i)"
+          >
+            <pen-sample :pen="pen" />
+          </button>
+        </vue-draggable>
+      </template>
+      <pen-editor @done="open = null" />
+    </n-popover>
     <button
-      v-for="ink in INK_COLORS"
-      :key="ink.color"
+      v-for="one in WIDTHS_AT_HAND"
+      :key="one.name"
       class="loop"
-      :aria-pressed="pens.held === 'pen' && pens.color === ink.color"
-      :aria-label="`${ink.name} pen`"
-      @click="pens.pick(ink.color)"
+      :aria-pressed="pens.held === 'pen' && pens.heldPen.widthPt === widthOf(one)"
+      :aria-label="`${one.name} width`"
+      @click="pens.change({ widthPt: widthOf(one) })"
     >
-      <span class="dot" :style="{ background: ink.color }"></span>
+      <span class="line" :style="{ height: `${one.widthPt * 1.4}px`, background: pens.heldPen.color }"></span>
     </button>
+    <n-popover :show="open === 'eraser'" trigger="manual" placement="right-start" @clickoutside="open = null">
+      <template #trigger>
+        <button
+          class="loop"
+          :title="pens.held === 'eraser' ? 'Eraser: touch again for its sizes' : 'Eraser'"
+          :aria-pressed="pens.held === 'eraser'"
+          aria-label="Eraser"
+          @click="touchEraser"
+        >
+          <icon-eraser :size="26" stroke="1.75" />
+        </button>
+      </template>
+      <eraser-options @done="open = null" />
+    </n-popover>
     <button
-      v-for="width in PEN_WIDTHS"
-      :key="width.widthPt"
-      class="loop third"
-      :aria-pressed="pens.held === 'pen' && pens.widthPt === width.widthPt"
-      :aria-label="`${width.name} width`"
-      @click="pens.setWidth(width.widthPt)"
-    >
-      <span class="line" :style="{ height: `${width.widthPt * 1.4}px`, background: pens.color }"></span>
-    </button>
-    <button
-      class="loop third"
-      title="Highlighter"
-      :aria-pressed="pens.held === 'highlighter'"
-      aria-label="Highlighter"
-      @click="pens.held = 'highlighter'"
-    >
-      <icon-highlight :size="26" stroke="1.75" />
-    </button>
-    <button
-      class="loop third"
-      title="Eraser"
-      :aria-pressed="pens.held === 'eraser'"
-      aria-label="Eraser"
-      @click="pens.held = 'eraser'"
-    >
-      <icon-eraser :size="26" stroke="1.75" />
-    </button>
-    <button
-      class="loop third"
+      class="loop"
       title="Take hold of a picture"
       :aria-pressed="pens.held === 'hold'"
       aria-label="Take hold"
-      @click="pens.held = 'hold'"
+      @click="takeHold"
     >
       <icon-hand-grab :size="26" stroke="1.75" />
     </button>
-    <button class="loop" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
+    <button class="loop" title="Add a pen like the one held" aria-label="Add a pen" @click="pens.add()">
+      <icon-plus :size="24" stroke="1.75" />
+    </button>
+    <button class="loop half" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
       <icon-arrow-back-up :size="26" stroke="1.75" />
     </button>
-    <button class="loop" aria-label="Redo" :disabled="!desk.canRedo" @click="desk.redo()">
+    <button class="loop half" aria-label="Redo" :disabled="!desk.canRedo" @click="desk.redo()">
       <icon-arrow-forward-up :size="26" stroke="1.75" />
     </button>
   </div>
 </template>
 
 <style scoped>
-.roll {
+.roll,
+.pens {
   display: grid;
   grid-template-columns: repeat(6, 1fr);
-  gap: 6px;
+  gap: 4px;
+}
+
+.pens {
+  grid-column: span 6;
 }
 
 .loop {
   display: grid;
-  grid-column: span 3;
+  grid-column: span 2;
   place-items: center;
-  height: 46px;
+  height: 44px;
+  padding: 0;
   cursor: pointer;
   background: transparent;
   border: 2px solid transparent;
   border-radius: var(--radius);
 }
 
-.third {
-  grid-column: span 2;
+.half {
+  grid-column: span 3;
 }
 
 .loop:hover:not(:disabled) {
@@ -100,27 +160,27 @@ const desk = useDesk();
   opacity: 0.35;
 }
 
-.dot {
-  width: 24px;
-  height: 24px;
-  border-radius: 50%;
-}
-
 .line {
   width: 26px;
   border-radius: 4px;
 }
 
 @media (max-width: 640px) {
-  .roll {
-    grid-template-rows: repeat(2, 46px);
+  .roll,
+  .pens {
+    grid-template-rows: repeat(2, 44px);
     grid-template-columns: none;
     grid-auto-columns: 46px;
     grid-auto-flow: column;
   }
 
+  .pens {
+    grid-row: span 2;
+    grid-column: auto;
+  }
+
   .loop,
-  .third {
+  .half {
     grid-column: auto;
   }
 }

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { IconArrowAutofitContent, IconCamera, IconNotebook, IconPhotoPlus, IconScreenShare } from '@tabler/icons-vue';
 import { NButton, NPopover } from 'naive-ui';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useHeld } from '../stores/held';
 import { useSheetPictures } from '../stores/sheet-pictures';
 import CameraDialog from './CameraDialog.vue';
+import { onPageTouched } from './page-touched';
 import { useIsNarrow } from './media-query';
 import PaperPanel from './PaperPanel.vue';
 import PictureBar from './PictureBar.vue';
@@ -31,13 +32,8 @@ const sizeOpen = ref(false);
 const cameraOpen = ref(false);
 const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
 
-/** A pen on the page closes what is open: it makes no click that would. */
-function putAway(event: PointerEvent) {
-  if ((event.target as Element).closest('.page')) paperOpen.value = sizeOpen.value = false;
-}
+onPageTouched(() => (paperOpen.value = sizeOpen.value = false));
 watch([paperOpen, sizeOpen], (now) => now.includes(true) && bringIn.interrupt());
-onMounted(() => document.addEventListener('pointerdown', putAway));
-onBeforeUnmount(() => document.removeEventListener('pointerdown', putAway));
 
 function pick() {
   bringIn.interrupt();

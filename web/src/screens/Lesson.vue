@@ -95,7 +95,7 @@ const savedNote = computed(() => {
 
 onMounted(async () => {
   try {
-    await lesson.open(props.lessonId);
+    await Promise.all([lesson.open(props.lessonId), pens.load()]);
     title.value = lesson.document!.title;
     step.value = lesson.isRecorded ? 'Trim' : 'Prepare';
     await recording.recover(props.lessonId);
@@ -207,11 +207,12 @@ function onKey(event: KeyboardEvent) {
     case 'add-page':
       return isWriting.value ? pages.addBlank() : undefined;
     case 'hold':
-    case 'pen':
-    case 'highlighter':
     case 'eraser':
       pens.held = action;
       return;
+    case 'pen':
+    case 'highlighter':
+      return pens.pickSort(action);
     case 'shortcuts':
       sheetOpen.value = true;
   }

@@ -8,9 +8,11 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
+import { keptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
 import { problem } from '@kite-trail/core/contract/watch';
 import type { AssetId, LessonId, TakeId, TemplateId } from '@kite-trail/core/lesson/ids';
+import type { Pen } from '@kite-trail/core/lesson/piece';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { nanoid } from 'nanoid';
 import { z } from 'zod';
@@ -98,6 +100,8 @@ export const api = {
   keepSheetPicture: (id: LessonId, pdf: AssetId, pageIndex: number, picture: Blob) =>
     call('PUT', `/lessons/${id}/assets/${pdf}/pages/${pageIndex}`, picture),
 
+  pens: async (): Promise<Pen[] | null> => keptPens.parse(await (await call('GET', '/pens')).json()).roll,
+  keepPens: (roll: readonly Pen[]) => call('PUT', '/pens', { roll }),
   templates: async (): Promise<Template[]> => z.array(template).parse(await (await call('GET', '/templates')).json()),
   keepTemplate: async (id: LessonId, page: z.input<typeof newTemplate>): Promise<Template> =>
     template.parse(await (await call('POST', `/lessons/${id}/templates`, page)).json()),

@@ -10,6 +10,7 @@ export type ChangeSink = (change: Change, performanceMs: number) => void;
 
 /** Undo goes this far back. */
 const MOST_STEPS = 200;
+const FADES_AFTER_MS = 3000;
 
 /** The scene the teacher writes on, with what can be undone of it. */
 export const useDesk = defineStore('desk', () => {
@@ -18,6 +19,7 @@ export const useDesk = defineStore('desk', () => {
   const history = shallowRef<History>(NO_HISTORY);
   let sink: ChangeSink = () => {};
   let gesture: Change[] | null = null;
+  const fading = new Map<() => void, ReturnType<typeof setTimeout>>();
 
   const canUndo = computed(() => history.value.undo.length > 0);
   const canRedo = computed(() => history.value.redo.length > 0);
@@ -29,6 +31,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function sendTo(newSink: ChangeSink): void {
+    letFade();
     sink = newSink;
   }
 
@@ -52,6 +55,29 @@ export const useDesk = defineStore('desk', () => {
     if (inverse.length === 0) return;
     if (gesture) gesture = joined(inverse, gesture);
     else history.value = { undo: [...history.value.undo, inverse].slice(-MOST_STEPS), redo: [] };
+  }
+
+  /** Ink that goes again by itself. It is no step to undo, and neither is its going. */
+  function changeForAWhile(ink: Extract<Change, { kind: 'ink' }>, performanceMs: number): void {
+    make(ink, performanceMs);
+    const fade = () => {
+      clearTimeout(fading.get(fade));
+      fading.delete(fade);
+      make({ kind: 'lift', page: ink.page, pieceIds: [ink.stroke.id] }, performance.now());
+    };
+    fading.set(fade, setTimeout(fade, FADES_AFTER_MS));
+  }
+
+  /** Lets all ink that is fading go now, such as before a recording ends. */
+  function letFade(): void {
+    for (const fade of [...fading.keys()]) fade();
+  }
+
+  /** Takes all ink off the page shown; pictures and what is printed on it stay. */
+  function clearInk(): void {
+    const { page, pieces } = pageStateOf(scene.value!, scene.value!.shown)!;
+    const pieceIds = pieces.filter((piece) => piece.kind === 'stroke').map((piece) => piece.id);
+    if (pieceIds.length > 0) change({ kind: 'lift', page: page.id, pieceIds });
   }
 
   /** From now on, changes are undone together. */
@@ -125,6 +151,9 @@ export const useDesk = defineStore('desk', () => {
     sendTo,
     isOwnedBy,
     change,
+    changeForAWhile,
+    letFade,
+    clearInk,
     changeTogether,
     beginGesture,
     endGesture,

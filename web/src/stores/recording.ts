@@ -184,6 +184,7 @@ export const useRecording = defineStore('recording', () => {
   /** Ends the take. It can be played at once, whether or not the server has it already. */
   async function stop(): Promise<void> {
     if (!isOn.value || !recorder) return;
+    desk.letFade();
     state.value = 'ending';
     clearInterval(ticking);
     const ended = recorder;

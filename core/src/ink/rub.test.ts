@@ -1,0 +1,68 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { PieceId } from '../lesson/ids';
+import type { Stroke } from '../lesson/piece';
+import { stroke as anyStroke } from '../testing/arbitraries';
+import { pointDistance } from './hit';
+import { InkPoints } from './points';
+import { rubbed } from './rub';
+
+/** The storage grid moves a point by up to 1/64 pt. */
+const GRID_PT = 0.05;
+const place = fc.record({ xPt: fc.integer({ min: 0, max: 960 }), yPt: fc.integer({ min: 0, max: 540 }) });
+
+const line = (widthPt = 2): Stroke => ({
+  kind: 'stroke',
+  id: 'line' as PieceId,
+  z: 1,
+  pen: { kind: 'pen', color: '#1f2a44', widthPt },
+  points: InkPoints.from([
+    { xPt: 0, yPt: 100, pressure: 0.2, sinceMs: 0 },
+    { xPt: 100, yPt: 100, pressure: 0.7, sinceMs: 200 },
+    { xPt: 200, yPt: 100, pressure: 0.7, sinceMs: 300 },
+  ]),
+});
+const xs = ({ xPt }: InkPoints) => [xPt[0], xPt[xPt.length - 1]].map((x) => Math.round(x * 10) / 10);
+
+describe('rubbing out a part of a stroke', () => {
+  it('leaves what is outside the eraser, to its edge, with the times it was written at', () => {
+    const [before, after, ...more] = rubbed(line(), { xPt: 50, yPt: 80 }, { xPt: 50, yPt: 120 }, 9)!;
+    expect(more).toEqual([]);
+    // 9 pt, and half the pen's width, to either side.
+    expect(xs(before)).toEqual([0, 40]);
+    expect(xs(after)).toEqual([60, 200]);
+    expect([...before.sinceMs]).toEqual([0, 80]);
+    // It was at 60 pt after 120 ms; its own clock begins there.
+    expect([...after.sinceMs]).toEqual([0, 80, 180]);
+    expect(after.pressure[0]).toBeCloseTo(0.5, 2);
+  });
+
+  it('takes off an end, takes all of it, or nothing', () => {
+    const end = rubbed(line(), { xPt: 200, yPt: 100 }, { xPt: 200, yPt: 100 }, 10)!;
+    expect(end.map(xs)).toEqual([[0, 189]]);
+    expect(rubbed(line(), { xPt: 0, yPt: 100 }, { xPt: 200, yPt: 100 }, 5)).toEqual([]);
+    expect(rubbed(line(), { xPt: 50, yPt: 120 }, { xPt: 150, yPt: 120 }, 5)).toBeNull();
+  });
+
+  it('leaves nothing where the eraser was, and everything where it was not, for any stroke and any way', () => {
+    fc.assert(
+      fc.property(anyStroke, place, place, fc.integer({ min: 2, max: 60 }), (stroke, from, to, radius) => {
+        const parts = rubbed(stroke, from, to, radius);
+        const reach = radius + stroke.pen.widthPt / 2;
+        const distance = (points: InkPoints, i: number) =>
+          pointDistance(points.xPt[i], points.yPt[i], from.xPt, from.yPt, to.xPt, to.yPt);
+        const { points } = stroke;
+        const far = Array.from({ length: points.count }, (_, i) => i).filter((i) => distance(points, i) > reach);
+        if (parts === null) return void expect(far).toHaveLength(points.count);
+        for (const part of parts) {
+          for (let i = 0; i < part.count; i++) expect(distance(part, i)).toBeGreaterThan(reach - GRID_PT);
+          expect(part.sinceMs[0]).toBe(0);
+          expect(part.lengthMs).toBeLessThanOrEqual(points.lengthMs);
+        }
+        const left = parts.reduce((sum, part) => sum + part.count, 0);
+        // Each cut adds at most a point on either side of it; specks may go.
+        expect(left).toBeLessThanOrEqual(far.length + 2 * points.count);
+      }),
+    );
+  });
+});

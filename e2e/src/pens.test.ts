@@ -1,0 +1,108 @@
+import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
+import type { Stroke } from '@kite-trail/core/lesson/piece';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
+import { openLesson, takeMarks } from './support/lessons';
+
+let classroom: Classroom;
+let teacher: Person;
+
+beforeAll(async () => {
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
+  await classroom.makeLesson('Knots');
+});
+afterAll(() => classroom?.close());
+
+const strokes = async (): Promise<Stroke[]> => {
+  const { pages } = await openLesson(teacher);
+  return decodePieces(Buffer.from(pages[0].pieces, 'base64')).filter((piece) => piece.kind === 'stroke');
+};
+
+describe('the pen roll', () => {
+  it('changes the pen that is held, and is the teacher’s in every lesson', async () => {
+    await teacher.press('Kite red pen');
+    await teacher.press('Kite red pen');
+    await teacher.press('Fountain pen');
+    await teacher.press('Plum');
+    await teacher.press('Broad width');
+    // The page beside what is open: a touch there closes it, and writes.
+    await teacher.stroke([0.6, 0.3], [0.9, 0.4]);
+    await expect
+      .poll(async () => (await strokes()).map(({ pen }) => pen))
+      .toEqual([{ kind: 'fountain', color: '#7a3e8e', widthPt: 5 }]);
+    await expect
+      .poll(async () => (await teacher.request<{ roll: unknown[] }>('GET', '/pens')).roll?.[1])
+      .toEqual({ kind: 'fountain', color: '#7a3e8e', widthPt: 5 });
+    await classroom.makeLesson('Splices');
+    await teacher.find('button', 'Plum fountain pen');
+  });
+
+  it('takes in another pen, and gives it up again', async () => {
+    await teacher.press('Sea pen');
+    await teacher.press('Add a pen');
+    await expect.poll(async () => (await teacher.page.$$('::-p-aria([name="Sea pen"])')).length).toBe(2);
+    await teacher.press('Sea pen');
+    await teacher.page.$$('::-p-aria([name="Sea pen"])').then((both) => both[1].click());
+    await teacher.page.$$('::-p-aria([name="Sea pen"])').then((both) => both[1].click());
+    await teacher.press('Take it out of the roll');
+    await expect.poll(async () => (await teacher.page.$$('::-p-aria([name="Sea pen"])')).length).toBe(1);
+  });
+});
+
+describe('the eraser', () => {
+  it('rubs out only what it passes over, and one undo brings it back', async () => {
+    await classroom.makeLesson('Bends');
+    await teacher.stroke([0.1, 0.5], [0.9, 0.5]);
+    await expect.poll(async () => (await strokes()).length).toBe(1);
+    const [whole] = await strokes();
+    await teacher.press('Eraser');
+    await teacher.press('Eraser');
+    await teacher.press('Only what it rubs over', 'radio');
+    await teacher.stroke([0.5, 0.3], [0.5, 0.7]);
+    await expect.poll(async () => (await strokes()).length).toBe(2);
+    const [left, right] = await strokes();
+    // The medium eraser, and half the pen's width, to either side of the page's middle.
+    expect(left.points.xPt.at(-1)).toBeCloseTo(480 - 10.4, 0);
+    expect(right.points.xPt[0]).toBeCloseTo(480 + 10.4, 0);
+    await teacher.press('Undo');
+    await expect.poll(async () => (await strokes()).map(({ id }) => id)).toEqual([whole.id]);
+  });
+
+  it('takes all ink of the page in one act', async () => {
+    await teacher.press('Eraser');
+    await teacher.press('Eraser');
+    await teacher.press('Erase all ink on this page');
+    await expect.poll(async () => (await strokes()).length).toBe(0);
+    await teacher.press('Undo');
+    await expect.poll(async () => (await strokes()).length).toBe(1);
+  });
+});
+
+describe('a recording', () => {
+  it('keeps rubbing and fading ink as they happened', async () => {
+    await teacher.choose('Voice from', 'none');
+    await teacher.press('Record this lesson');
+    await teacher.sees('Recording');
+    await teacher.press('Eraser');
+    await teacher.stroke([0.3, 0.3], [0.3, 0.7]);
+    await teacher.press('Channel blue pen');
+    await teacher.press('Channel blue pen');
+    await teacher.sees('Paused');
+    await teacher.press('Fading ink');
+    await teacher.press('Resume');
+    await teacher.sees('Recording');
+    await teacher.stroke([0.6, 0.2], [0.8, 0.2]);
+    await teacher.press('Stop');
+    await teacher.find('slider', 'Playhead');
+    await expect.poll(async () => (await openLesson(teacher)).takes[0]?.ended).toBe(true);
+    const marks = decodeMarks(await takeMarks(teacher));
+    const kinds = marks.map(({ kind }) => kind);
+    // Rubbed in some steps; then the ink that fades is there, and gone before the recording is.
+    expect(kinds.slice(0, 3)).toEqual(['turn', 'lift', 'place']);
+    expect(kinds.slice(-2)).toEqual(['ink', 'lift']);
+    const [ink, gone] = marks.slice(-2);
+    expect(gone.kind === 'lift' && ink.kind === 'ink' && gone.pieceIds).toEqual([ink.kind === 'ink' && ink.stroke.id]);
+  });
+});

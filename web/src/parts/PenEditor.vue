@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
+import { NButton, NSlider } from 'naive-ui';
+import { computed } from 'vue';
+import { INK_COLORS, PEN_SORTS, usePens, type PenKind } from '../stores/pens';
+import ChoiceTile from './ChoiceTile.vue';
+import ColorDots from './ColorDots.vue';
+import PenSample from './PenSample.vue';
+
+/** Changes the pen that is held: its kind, colour and width. */
+const emit = defineEmits<{ done: [] }>();
+const pens = usePens();
+
+const colors = computed(() => [
+  ...INK_COLORS,
+  ...pens.recentColors.map((color) => ({ name: `Used before: ${color}`, color })),
+]);
+
+/** A highlighter is broad and a pen is not: a change of sort brings its own width. */
+function choose(kind: PenKind) {
+  const wasBroad = pens.heldPen.kind === 'highlighter';
+  const isBroad = kind === 'highlighter';
+  pens.change({ kind, ...(wasBroad !== isBroad ? { widthPt: isBroad ? 16 : 2.8 } : {}) });
+}
+
+function remove() {
+  pens.remove();
+  emit('done');
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Pen">
+    <div class="kinds" role="group" aria-label="Kind of pen">
+      <choice-tile
+        v-for="one in PEN_SORTS"
+        :key="one.kind"
+        :name="one.name"
+        :chosen="pens.heldPen.kind === one.kind"
+        @click="choose(one.kind)"
+      >
+        <pen-sample :pen="{ ...pens.heldPen, kind: one.kind, widthPt: one.kind === 'highlighter' ? 11 : 3 }" />
+      </choice-tile>
+    </div>
+    <color-dots
+      label="Colour of the ink"
+      :colors="colors"
+      :model-value="pens.heldPen.color"
+      @update:model-value="(color) => pens.change({ color })"
+    />
+    <div class="row">
+      <span class="name">Width {{ ((pens.heldPen.widthPt / 72) * 25.4).toFixed(1) }} mm</span>
+      <n-slider
+        class="width"
+        :value="pens.heldPen.widthPt"
+        :min="THINNEST_PT"
+        :max="BROADEST_PT"
+        :step="0.2"
+        :tooltip="false"
+        @update:value="(widthPt: number) => pens.change({ widthPt })"
+      />
+    </div>
+    <div class="row end">
+      <n-button :disabled="pens.roll.length === 1" @click="remove">Take it out of the roll</n-button>
+      <n-button @click="pens.add()">Add a pen like this</n-button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 14px;
+  width: min(440px, 86vw);
+}
+
+.kinds {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(92px, 1fr));
+  gap: 6px;
+}
+
+.row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+}
+
+.end {
+  justify-content: flex-end;
+}
+
+.name {
+  flex: none;
+  min-width: 8rem;
+}
+
+.width {
+  flex: 1 1 140px;
+}
+</style>

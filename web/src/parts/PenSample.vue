@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { InkPoints } from '@kite-trail/core/ink/points';
+import type { Pen } from '@kite-trail/core/lesson/piece';
+import { paintStrokes } from '@kite-trail/core/paint/painter';
+import { onMounted, ref, watch } from 'vue';
+
+/** A short stroke of a pen, as it would look on the page. */
+const props = defineProps<{ pen: Pen }>();
+
+const SIZE = { widthPx: 40, heightPx: 26 };
+const DENSITY = 2;
+/** Broader ink is shown no broader than this, so that the roll stays even. */
+const BROADEST_SHOWN_PT = 11;
+
+const canvas = ref<HTMLCanvasElement>();
+
+/** A wave, pressed harder in its middle. */
+const POINTS = InkPoints.from(
+  Array.from({ length: 29 }, (_, i) => ({
+    xPt: 6 + i,
+    yPt: SIZE.heightPx / 2 - 6 * Math.sin((i / 28) * 2 * Math.PI),
+    pressure: 0.25 + 0.5 * Math.sin((i / 28) * Math.PI),
+    sinceMs: i * 8,
+  })),
+);
+
+function paint() {
+  const surface = canvas.value?.getContext('2d');
+  if (!surface) return;
+  surface.setTransform(1, 0, 0, 1, 0, 0);
+  surface.clearRect(0, 0, SIZE.widthPx * DENSITY, SIZE.heightPx * DENSITY);
+  const pen = { ...props.pen, widthPt: Math.min(BROADEST_SHOWN_PT, props.pen.widthPt) };
+  const stroke = { kind: 'stroke' as const, id: 'sample' as never, z: 0, pen, points: POINTS };
+  paintStrokes(surface, [stroke], '#faf6ec', { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
+}
+
+onMounted(paint);
+watch(() => props.pen, paint, { deep: true });
+</script>
+
+<template>
+  <canvas ref="canvas" class="sample" :width="SIZE.widthPx * DENSITY" :height="SIZE.heightPx * DENSITY"></canvas>
+</template>
+
+<style scoped>
+.sample {
+  width: 40px;
+  height: 26px;
+}
+</style>
