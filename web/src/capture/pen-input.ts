@@ -1,4 +1,5 @@
 import { InkPoints, type InkSample } from '@kite-trail/core/ink/points';
+import { SteadyHand } from '@kite-trail/core/ink/steady-hand';
 import { SpeedPressure } from '@kite-trail/core/ink/speed-pressure';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 
@@ -34,6 +35,7 @@ const ERASER_BUTTON = 32;
 interface Contact {
   wet: WetStroke | null;
   speed: SpeedPressure;
+  steady: SteadyHand;
   last: PlacePt;
   hasPressure: boolean;
   isTouch: boolean;
@@ -92,6 +94,7 @@ export class PenInput {
     const contact: Contact = {
       wet: erases ? null : { pen: (tool as { pen: Pen }).pen, beganMs: event.timeStamp, samples: [] },
       speed: new SpeedPressure(),
+      steady: new SteadyHand(),
       last: at,
       hasPressure: event.pointerType === 'pen',
       isTouch: event.pointerType === 'touch',
@@ -121,7 +124,8 @@ export class PenInput {
   }
 
   private sample(contact: Contact, event: PointerEvent): void {
-    const { xPt, yPt } = this.handlers.toPage(event.clientX, event.clientY);
+    const { xPx, yPx } = contact.steady.next(event.clientX, event.clientY, event.timeStamp);
+    const { xPt, yPt } = this.handlers.toPage(xPx, yPx);
     const sinceMs = event.timeStamp - contact.wet!.beganMs;
     const pressure = contact.hasPressure ? event.pressure : contact.speed.next(xPt, yPt, event.timeStamp);
     contact.wet!.samples.push({ xPt, yPt, pressure, sinceMs });
@@ -131,8 +135,16 @@ export class PenInput {
     const contact = this.contacts.get(event.pointerId);
     if (!contact) return;
     this.contacts.delete(event.pointerId);
-    if (contact.wet) this.handlers.written(contact.wet, InkPoints.from(contact.wet.samples));
+    if (contact.wet) this.end(contact.wet, event);
     else this.handlers.eraseEnded();
     this.handlers.wetChanged();
+  }
+
+  /** A stroke ends where the pen leaves the page, which the steadied one is a little behind of. */
+  private end(wet: WetStroke, event: PointerEvent): void {
+    const { pressure } = wet.samples.at(-1)!;
+    const place = this.handlers.toPage(event.clientX, event.clientY);
+    if (event.type === 'pointerup') wet.samples.push({ ...place, pressure, sinceMs: event.timeStamp - wet.beganMs });
+    this.handlers.written(wet, InkPoints.from(wet.samples));
   }
 }
