@@ -90,6 +90,9 @@ describe('from pen and voice to a link and a video', () => {
     await mouse.down();
     await mouse.move(x + width * 0.7, y + height * 0.85, { steps: 8 });
     await mouse.up();
+    // Where a pen writes, fingers move the page, unless they are told to write.
+    await teacher.press('Night pen');
+    await teacher.press('Fingers write, too', 'checkbox');
     await touchscreen.touchStart(x + width * 0.8, y + height * 0.8);
     await touchscreen.touchMove(x + width * 0.85, y + height * 0.85);
     await touchscreen.touchMove(x + width * 0.9, y + height * 0.8);

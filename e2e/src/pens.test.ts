@@ -106,3 +106,32 @@ describe('a recording', () => {
     expect(gone.kind === 'lift' && ink.kind === 'ink' && gone.pieceIds).toEqual([ink.kind === 'ink' && ink.stroke.id]);
   });
 });
+
+describe('a hand beside the pen', () => {
+  it('moves the page with a finger, and its palm does nothing while the pen writes', async () => {
+    await classroom.makeLesson('Palms');
+    await teacher.stroke([0.6, 0.2], [0.9, 0.2]);
+    await expect.poll(async () => (await strokes()).length).toBe(1);
+    for (let n = 0; n < 3; n++) await teacher.press('Larger');
+    const { x, y, width, height } = await teacher.board();
+    const at = (u: number, v: number) => ({ x: x + u * width, y: y + v * height });
+    await teacher.penAt('mousePressed', at(0.6, 0.5).x, at(0.6, 0.5).y, 0.5);
+    // The palm comes down beside the pen, and shifts.
+    await teacher.touch('touchStart', [at(0.8, 0.8)]);
+    await teacher.touch('touchMove', [at(0.7, 0.7)]);
+    await teacher.penAt('mouseMoved', at(0.8, 0.5).x, at(0.8, 0.5).y, 0.5);
+    await teacher.touch('touchEnd', []);
+    await teacher.penAt('mouseReleased', at(0.8, 0.5).x, at(0.8, 0.5).y, 0);
+    await expect.poll(async () => (await strokes()).length).toBe(2);
+    const [, beside] = await strokes();
+    // Seen 1.95 times as large about the middle of the page, which has not moved.
+    expect(beside.points.xPt[0]).toBeCloseTo(480 + (0.1 * 960) / 1.25 ** 3, -1);
+    await teacher.touch('touchStart', [at(0.5, 0.5)]);
+    await teacher.touch('touchMove', [at(0.6, 0.5)]);
+    await teacher.touch('touchEnd', []);
+    await teacher.stroke([0.6, 0.7], [0.8, 0.7]);
+    await expect.poll(async () => (await strokes()).length).toBe(3);
+    // A tenth of the page to the right: the same place on the screen is the page's middle now.
+    expect((await strokes())[2].points.xPt[0]).toBeCloseTo(480, -1);
+  });
+});

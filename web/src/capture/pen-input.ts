@@ -24,6 +24,8 @@ export interface PenHandlers {
   toPage(clientX: number, clientY: number): PlacePt;
   /** Wet ink has changed: show it now, in this very frame. */
   wetChanged(): void;
+  /** A pen has touched the page. */
+  penTouched(): void;
   written(stroke: WetStroke, points: InkPoints): void;
   erase(from: PlacePt, to: PlacePt, atMs: number): void;
   eraseEnded(): void;
@@ -68,6 +70,11 @@ export class PenInput {
     return [...this.contacts.values()].flatMap((contact) => contact.wet ?? []);
   }
 
+  /** Whether a pen is on the page just now. */
+  get isPenDown(): boolean {
+    return [...this.contacts.values()].some((contact) => contact.hasPressure);
+  }
+
   /** What fingers have begun was not meant. */
   dropTouches(): void {
     for (const [id, contact] of this.contacts) {
@@ -87,6 +94,7 @@ export class PenInput {
     if (!event.isPrimary && event.pointerType === 'mouse') return;
     const tool = this.handlers.tool();
     if (tool.kind === 'hold') return;
+    if (event.pointerType === 'pen') this.handlers.penTouched();
     event.preventDefault();
     this.element.setPointerCapture(event.pointerId);
     const at = this.handlers.toPage(event.clientX, event.clientY);

@@ -14,7 +14,7 @@ import type { Moment } from '@kite-trail/core/trail/timeline';
 import { useResizeObserver } from './resize-observer';
 import { nanoid } from 'nanoid';
 import { nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { PinchInput } from '../capture/pinch-input';
+import { FingerInput } from '../capture/finger-input';
 import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
 import PictureHandles from './PictureHandles.vue';
@@ -54,12 +54,13 @@ const wet = ref<HTMLCanvasElement>();
 let stage: Stage | null = null;
 let wetSurface: CanvasRenderingContext2D | null = null;
 let input: PenInput | null = null;
-let pinch: PinchInput | null = null;
+let fingers: FingerInput | null = null;
 
 onMounted(() => {
   stage = new Stage(settled.value!, () => files.images);
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;
-  pinch = new PinchInput(frame.value!, {
+  fingers = new FingerInput(frame.value!, {
+    use: () => (input?.isPenDown ? 'nothing' : pens.fingersWrite ? 'write' : 'move'),
     began: () => input?.dropTouches(),
     moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
   });
@@ -67,6 +68,7 @@ onMounted(() => {
     tool: () => pens.tool,
     toPage,
     wetChanged,
+    penTouched: () => (pens.hasPen = true),
     written,
     erase,
     eraseEnded: () => desk.endGesture(),
@@ -76,7 +78,7 @@ onMounted(() => {
 });
 onBeforeUnmount(() => {
   input?.dispose();
-  pinch?.dispose();
+  fingers?.dispose();
 });
 useResizeObserver(frame, fit);
 watch(

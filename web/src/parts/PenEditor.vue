@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
-import { NButton, NSlider } from 'naive-ui';
+import { NButton, NCheckbox, NSlider } from 'naive-ui';
 import { computed } from 'vue';
 import { INK_COLORS, PEN_SORTS, usePens, type PenKind } from '../stores/pens';
 import ChoiceTile from './ChoiceTile.vue';
@@ -60,6 +60,7 @@ function remove() {
         @update:value="(widthPt: number) => pens.change({ widthPt })"
       />
     </div>
+    <n-checkbox v-if="pens.hasPen" v-model:checked="pens.fingersWrite">Fingers write, too</n-checkbox>
     <div class="row end">
       <n-button :disabled="pens.roll.length === 1" @click="remove">Take it out of the roll</n-button>
       <n-button @click="pens.add()">Add a pen like this</n-button>

@@ -5,6 +5,7 @@ export function onPageTouched(callback: () => void): void {
   const listen = (event: PointerEvent) => {
     if ((event.target as Element).closest('.page')) callback();
   };
-  onMounted(() => document.addEventListener('pointerdown', listen));
-  onBeforeUnmount(() => document.removeEventListener('pointerdown', listen));
+  // In the capture phase: fingers that move the page are heard by nobody else.
+  onMounted(() => document.addEventListener('pointerdown', listen, true));
+  onBeforeUnmount(() => document.removeEventListener('pointerdown', listen, true));
 }

@@ -50,6 +50,14 @@ export const usePens = defineStore('pens', () => {
   const eraser = ref<{ takes: 'strokes' | 'parts'; radiusPt: number }>({ takes: 'strokes', radiusPt: 9 });
   /** The hand that writes; the tools stand on the other side. */
   const hand = useLocalStorage<'right' | 'left'>('kite-trail-hand', 'right');
+  /** Whether a pen has ever touched a page on this device, and whether fingers write all the same. */
+  const penSeen = useLocalStorage<'no' | 'yes'>('kite-trail-pen-seen', 'no');
+  const fingers = useLocalStorage<'move' | 'write'>('kite-trail-fingers', 'move');
+  const hasPen = computed({ get: () => penSeen.value === 'yes', set: (has) => (penSeen.value = has ? 'yes' : 'no') });
+  const fingersWrite = computed({
+    get: () => !hasPen.value || fingers.value === 'write',
+    set: (write) => (fingers.value = write ? 'write' : 'move'),
+  });
   /** Colours last used that are not among the named ones, as JSON. */
   const recent = useLocalStorage<string>('kite-trail-colors', '[]');
   let saveTimer = 0;
@@ -133,6 +141,8 @@ export const usePens = defineStore('pens', () => {
     eraser,
     hand,
     recentColors,
+    hasPen,
+    fingersWrite,
     tool,
     load,
     pick,

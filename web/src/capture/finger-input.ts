@@ -1,7 +1,11 @@
 import type { PlacePx } from '@kite-trail/core/paint/view';
 
-export interface PinchHandlers {
-  /** Two fingers have come down together: what the first one began is not meant. */
+/** What fingers do on the page: write as pens do, move it, or nothing, as a palm beside a pen that is writing. */
+export type FingerUse = 'write' | 'move' | 'nothing';
+
+export interface FingerHandlers {
+  use(): FingerUse;
+  /** The fingers are to move the page: what they began to write is not meant. */
   began(): void;
   /** The fingers went from one place to another (of the screen), and apart by a factor. */
   moved(change: { factor: number; from: PlacePx; to: PlacePx }): void;
@@ -17,15 +21,18 @@ interface Touch extends PlacePx {
   began: PlacePx;
 }
 
-/** Two fingers that come down together move and enlarge the page. While they do, nobody else hears of touches. */
-export class PinchInput {
+/**
+ * Fingers that move and enlarge the page: any, where a pen does the writing; else two that come down together. What they
+ * do then is heard by nobody else.
+ */
+export class FingerInput {
   private readonly touches = new Map<number, Touch>();
-  private isPinching = false;
+  private isMoving = false;
   private readonly abort = new AbortController();
 
   constructor(
-    element: HTMLElement,
-    private readonly handlers: PinchHandlers,
+    element: EventTarget,
+    private readonly handlers: FingerHandlers,
   ) {
     for (const [type, handle] of [
       ['pointerdown', this.down],
@@ -33,11 +40,11 @@ export class PinchInput {
       ['pointerup', this.up],
       ['pointercancel', this.up],
     ] as const) {
-      const listen = (event: PointerEvent) => {
-        if (event.pointerType !== 'touch') return;
-        handle.call(this, event);
-        if (this.isPinching) event.stopImmediatePropagation();
-        if (this.touches.size === 0) this.isPinching = false;
+      const listen = (event: Event) => {
+        if ((event as PointerEvent).pointerType !== 'touch') return;
+        handle.call(this, event as PointerEvent);
+        if (this.isMoving) event.stopImmediatePropagation();
+        if (this.touches.size === 0) this.isMoving = false;
       };
       element.addEventListener(type, listen, { signal: this.abort.signal, capture: true });
     }
@@ -51,10 +58,15 @@ export class PinchInput {
     const place = { xPx: clientX, yPx: clientY };
     const [first] = this.touches.values();
     this.touches.set(pointerId, { ...place, began: place, beganMs: timeStamp });
-    if (this.isPinching || this.touches.size !== 2) return;
+    if (this.isMoving) return;
+    if (this.handlers.use() !== 'write') {
+      this.isMoving = true;
+      return;
+    }
+    if (this.touches.size !== 2) return;
     const isStill = Math.hypot(first.xPx - first.began.xPx, first.yPx - first.began.yPx) < STILL_PX;
     if (!isStill || timeStamp - first.beganMs > TOGETHER_MS) return;
-    this.isPinching = true;
+    this.isMoving = true;
     this.handlers.began();
   }
 
@@ -63,7 +75,7 @@ export class PinchInput {
     if (!touch) return;
     const before = this.span();
     Object.assign(touch, { xPx: clientX, yPx: clientY });
-    if (!this.isPinching || this.touches.size !== 2) return;
+    if (!this.isMoving || this.touches.size > 2 || this.handlers.use() === 'nothing') return;
     const after = this.span();
     this.handlers.moved({ factor: after.apartPx / before.apartPx, from: before.middle, to: after.middle });
   }
