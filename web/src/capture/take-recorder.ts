@@ -27,8 +27,8 @@ export class TakeRecorder {
   private sound: Uint8Array[] = [];
   private nextPart = 0;
   private savedSamples = -1;
+  private savedMs = 0;
   private saving = Promise.resolve();
-  private readonly timer: number;
   private encoded: (() => void) | null = null;
 
   private constructor(
@@ -43,8 +43,9 @@ export class TakeRecorder {
       this.onLevel(levelOf(samples));
       const message: ToVoiceEncoder = { samples };
       this.encoder?.postMessage(message, [samples.buffer]);
+      // Browsers slow down the timers of a window that is out of sight, but not its sound.
+      if (performance.now() - this.savedMs >= PART_EVERY_MS) void this.savePart();
     };
-    this.timer = window.setInterval(() => void this.savePart(), PART_EVERY_MS);
   }
 
   static async begin(
@@ -95,7 +96,6 @@ export class TakeRecorder {
 
   /** Ends the take: the last sound is encoded and the last part kept. */
   async end(lesson: LessonId): Promise<void> {
-    clearInterval(this.timer);
     if (this.isRunning) await this.source.pause();
     this.source.close();
     await this.finishSound();
@@ -122,6 +122,7 @@ export class TakeRecorder {
   }
 
   private savePart(last = false): Promise<void> {
+    this.savedMs = performance.now();
     this.saving = this.saving.then(async () => {
       const toSamples = this.lengthSamples;
       const unfinished = last ? [] : this.unfinished();
