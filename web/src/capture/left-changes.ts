@@ -4,6 +4,9 @@ import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { Journal, type JournalChanges } from './journal';
 
+/** So long changes are gathered before they are written. */
+const GATHERED_MS = 50;
+
 const lockOf = (window: string) => `kite-trail-window-${window}`;
 
 /** Keeps what a window has changed on this device until the server has it, so that closing the tab loses nothing. */
@@ -44,6 +47,8 @@ export class ChangesKeeper {
 
   private async workOff(): Promise<void> {
     while (this.next) {
+      // Not in the frame in which the pen was lifted, and once for all that comes together.
+      await new Promise((resolve) => setTimeout(resolve, GATHERED_MS));
       const work = this.next;
       this.next = null;
       // A device without room or without a journal can keep nothing; the server gets it as before.

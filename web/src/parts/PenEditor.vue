@@ -2,7 +2,7 @@
 import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
 import { NButton, NCheckbox, NSlider } from 'naive-ui';
 import { computed } from 'vue';
-import { INK_COLORS, PEN_SORTS, usePens, type PenKind } from '../stores/pens';
+import { INK_COLORS, PEN_SORTS, usePens, WIDTHS_AT_HAND, type PenKind } from '../stores/pens';
 import ChoiceTile from './ChoiceTile.vue';
 import ColorDots from './ColorDots.vue';
 import PenSample from './PenSample.vue';
@@ -10,6 +10,7 @@ import PenSample from './PenSample.vue';
 /** Changes the pen that is held: its kind, colour and width. */
 const emit = defineEmits<{ done: [] }>();
 const pens = usePens();
+const [, medium] = WIDTHS_AT_HAND;
 
 const colors = computed(() => [
   ...INK_COLORS,
@@ -20,7 +21,7 @@ const colors = computed(() => [
 function choose(kind: PenKind) {
   const wasBroad = pens.heldPen.kind === 'highlighter';
   const isBroad = kind === 'highlighter';
-  pens.change({ kind, ...(wasBroad !== isBroad ? { widthPt: isBroad ? 16 : 2.8 } : {}) });
+  pens.change({ kind, ...(wasBroad !== isBroad ? { widthPt: isBroad ? medium.broadPt : medium.widthPt } : {}) });
 }
 
 function remove() {
