@@ -1,7 +1,7 @@
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
-import type { Stroke } from '@kite-trail/core/lesson/piece';
+import { newStroke, type Stroke } from '@kite-trail/core/lesson/piece';
 import { sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import type { Trail } from '@kite-trail/core/trail/trail';
@@ -19,7 +19,7 @@ export function* handwriting(): Generator<Stroke> {
       for (const path of textPaths(WORDS.slice(0, 40), 48, 60 + line * 54, 20)) {
         const id = `piece-${String(++n).padStart(6, '0')}` as PieceId;
         const points = pen.write(path);
-        yield { kind: 'stroke', id, z: n, pen: { kind: 'pen', color: '#1f2a44', widthPt: 2.6 }, points };
+        yield newStroke({ id, z: n, pen: { kind: 'pen', color: '#1f2a44', widthPt: 2.6 }, points });
       }
     }
   }

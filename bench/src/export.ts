@@ -62,7 +62,7 @@ async function plainWay(timeline: Timeline, lengthSeconds: number): Promise<numb
     last = moment;
     if (difference === 'whole' || !isEmptyRect(difference)) {
       const region = difference === 'whole' ? undefined : difference;
-      paintPage(surface, state, fitPage(state.page, SIZE), NO_IMAGES, moment.growing, region);
+      paintPage(surface, state, fitPage(state.page, SIZE), NO_IMAGES, moment, region);
     }
     const { data } = surface.getImageData(0, 0, SIZE.widthPx, SIZE.heightPx);
     if (!ffmpeg.stdin.write(Buffer.from(data.buffer))) await once(ffmpeg.stdin, 'drain');

@@ -26,7 +26,7 @@ export function benchSeek(): Record<string, number> {
     const moment = timeline.at(at);
     sceneMs.push(performance.now() - start);
     const state = shownPage(moment.scene);
-    paintPage(surface, state, fitPage(state.page, size), NO_IMAGES, moment.growing);
+    paintPage(surface, state, fitPage(state.page, size), NO_IMAGES, moment);
     surface.getImageData(0, 0, 1, 1);
     paintMs.push(performance.now() - start);
   }

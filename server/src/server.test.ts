@@ -3,6 +3,7 @@ import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { InkPoints } from '@kite-trail/core/ink/points';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change, Mark } from '@kite-trail/core/lesson/mark';
+import { newStroke } from '@kite-trail/core/lesson/piece';
 import { trim } from '@kite-trail/core/trail/edit';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CHUNK_BYTES, readAsset, storeAsset } from './assets/assets';
@@ -68,13 +69,12 @@ describe('a take', () => {
         kind: 'ink',
         atSamples: 30_000,
         page: page as PageId,
-        stroke: {
-          kind: 'stroke',
+        stroke: newStroke({
           id: 'piece-wet' as PieceId,
           z: 1,
           pen: { kind: 'pen', color: '#1f2a44', widthPt: 2 },
           points: InkPoints.from([{ xPt: 1, yPt: 1, pressure: 0.5, sinceMs: 0 }]),
-        },
+        }),
       },
     ];
     await call('PUT', '/takes/take-broken/parts/0', part(48_000, { unfinished }));

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { pageUnit } from '../lesson/content';
 import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
 import { assetId, base64, color, lessonId, pageId, samples, takeId } from './primitives';
 
@@ -27,6 +28,8 @@ export const page = z.object({
       heightPt: z.number().positive().max(LARGEST_SIDE_PT),
     })
     .nullable(),
+  // Pages kept before there were scales have none.
+  scale: z.object({ perCm: z.number().positive(), unit: pageUnit }).nullable().default(null),
 });
 
 /** A page as prepared; its pieces in the bytes of `formats/marks-coding`. */

@@ -17,4 +17,14 @@ export const penRoll = z
   .array(pen)
   .min(1, 'Keep at least one pen.')
   .max(MOST_PENS, `A roll holds ${MOST_PENS} pens at most.`);
-export const keptPens = z.object({ roll: penRoll.nullable() });
+
+const MOST_COLORS = 16;
+/** The colours a teacher has at hand. */
+export const palette = z
+  .array(color)
+  .min(1, 'Keep at least one colour.')
+  .max(MOST_COLORS, `A palette holds ${MOST_COLORS} colours at most.`);
+
+/** What is kept with a teacher; `null` where they have changed nothing yet. */
+export const keptPens = z.object({ roll: penRoll.nullable(), palette: palette.nullable().default(null) });
+export type KeptPens = z.output<typeof keptPens>;

@@ -1,3 +1,5 @@
+import type { z } from 'zod';
+
 /** Thrown when stored bytes are not what they should be. The message is for the teacher. */
 export class FormatError extends Error {
   override readonly name = 'FormatError';
@@ -43,6 +45,21 @@ export class ByteWriter {
   /** ASCII text with its length before it. */
   text(value: string): void {
     this.block(Uint8Array.from(value, (letter) => letter.charCodeAt(0) & 0x7f));
+  }
+
+  /** Any text: as JSON, in ASCII. */
+  json(value: unknown): void {
+    this.text(asciiJson(value));
+  }
+
+  /** A single-precision number (IEEE 754), little-endian. */
+  float(value: number): void {
+    this.bytes(new Uint8Array(Float32Array.of(value).buffer));
+  }
+
+  /** A double-precision number (IEEE 754), little-endian. */
+  double(value: number): void {
+    this.bytes(new Uint8Array(Float64Array.of(value).buffer));
   }
 
   finish(): Uint8Array<ArrayBuffer> {
@@ -105,7 +122,43 @@ export class ByteReader {
   }
 
   text(): string {
-    return String.fromCharCode(...this.block());
+    return Array.from(this.block(), (code) => String.fromCharCode(code)).join('');
+  }
+
+  /** What {@link ByteWriter.json} wrote, checked. */
+  json<T>(schema: z.ZodType<T>): T {
+    return checkedJson(this.text(), schema);
+  }
+
+  float(): number {
+    const value = new Float32Array(this.slice(4).buffer)[0];
+    if (!Number.isFinite(value)) throw damaged();
+    return value;
+  }
+
+  double(): number {
+    const value = new Float64Array(this.slice(8).buffer)[0];
+    if (!Number.isFinite(value)) throw damaged();
+    return value;
+  }
+
+  private slice(length: number): Uint8Array<ArrayBuffer> {
+    if (length > this.left) throw damaged();
+    this.at += length;
+    return new Uint8Array(this.buffer.slice(this.at - length, this.at));
+  }
+}
+
+/** JSON with all that is not ASCII escaped. */
+export const asciiJson = (value: unknown): string =>
+  JSON.stringify(value).replace(/[^ -~]/g, (letter) => `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`);
+
+/** @throws FormatError where the text is no JSON, or not of this shape */
+export function checkedJson<T>(json: string, schema: z.ZodType<T>): T {
+  try {
+    return schema.parse(JSON.parse(json));
+  } catch {
+    throw damaged();
   }
 }
 

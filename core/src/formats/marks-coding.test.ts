@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { InkPoints } from '../ink/points';
 import { sceneOf } from '../lesson/scene';
 import { wideSquaredPage } from '../lesson/page';
+import { newStroke } from '../lesson/piece';
 import { change, marks, piece } from '../testing/arbitraries';
 import { FormatError } from './bytes';
 import { decodeMarks, decodePieces, encodeMarks, encodePieces } from './marks-coding';
@@ -27,16 +28,15 @@ describe('the ink format', () => {
   });
 
   it('still reads what the first version wrote', () => {
-    const stroke = {
-      kind: 'stroke',
-      id: 'piece-one',
+    const stroke = newStroke({
+      id: 'piece-one' as never,
       z: 3,
       pen: { kind: 'pen', color: '#1f2a44', widthPt: 2.5 },
       points: InkPoints.from([
         { xPt: 10, yPt: 20, pressure: 1, sinceMs: 0 },
         { xPt: 12.5, yPt: 21, pressure: 0.2, sinceMs: 8 },
       ]),
-    };
+    });
     const bytes = (hex: string) => Uint8Array.from(hex.match(/../g)!, (pair) => parseInt(pair, 16));
     expect(decodePieces(bytes('01010970696563652d6f6e650300001f2a4450028005800aff00fe03a00140ff109703'))).toEqual([
       stroke,
@@ -91,13 +91,14 @@ describe('the ink format', () => {
       pressure: 0.5 + 0.3 * Math.sin(i / 31),
       sinceMs: (i * 1000) / 240,
     }));
-    const pieces = Array.from({ length: 50 }, (_, n) => ({
-      kind: 'stroke' as const,
-      id: `piece-${n}` as never,
-      z: n + 1,
-      pen: { kind: 'pen' as const, color: '#1f2a44', widthPt: 2.5 },
-      points: InkPoints.from(samples),
-    }));
+    const pieces = Array.from({ length: 50 }, (_, n) =>
+      newStroke({
+        id: `piece-of-${n + 10}` as never,
+        z: n + 1,
+        pen: { kind: 'pen' as const, color: '#1f2a44', widthPt: 2.5 },
+        points: InkPoints.from(samples.map((sample) => ({ ...sample, xPt: sample.xPt + n }))),
+      }),
+    );
     expect(encodePieces(pieces).length / (50 * 240)).toBeLessThanOrEqual(4);
   });
 });

@@ -1,5 +1,5 @@
-import { EMPTY_RECT, growRect, type RectPt } from '../lesson/rect';
 import type { Stroke } from '../lesson/piece';
+import { EMPTY_RECT, growRect, movedRect, type RectPt } from '../lesson/rect';
 import { inkReachPt } from './style';
 
 /** Smoothing lets outlines swing out a little, and edges are soft. */
@@ -27,5 +27,6 @@ export function inkBounds(stroke: Stroke, from: number, to: number): RectPt {
     top = Math.min(top, yPt[i]);
     bottom = Math.max(bottom, yPt[i]);
   }
-  return growRect({ left, top, right, bottom }, inkReachPt(stroke.pen) + MARGIN_PT);
+  const rect = growRect({ left, top, right, bottom }, inkReachPt(stroke.pen) + MARGIN_PT);
+  return stroke.matrix ? movedRect(rect, stroke.matrix) : rect;
 }

@@ -1,6 +1,7 @@
 import { growRect } from '../lesson/rect';
 import type { Piece, Stroke } from '../lesson/piece';
 import { strokeBounds } from './bounds';
+import { localPath } from './local';
 
 /**
  * The strokes that a round eraser touches while it moves along a line.
@@ -31,18 +32,29 @@ export function eraserReaches(
   );
 }
 
-function strokeTouched(
+/** Whether a round tool touches a stroke's ink while it moves along a line. */
+export function strokeTouched(
   stroke: Stroke,
   from: { xPt: number; yPt: number },
   to: { xPt: number; yPt: number },
   radiusPt: number,
 ): boolean {
   if (!eraserReaches(stroke, from, to, radiusPt)) return false;
-  const reach = radiusPt + stroke.pen.widthPt / 2;
+  const local = localPath(stroke, from, to, radiusPt);
+  const reach = local.radiusPt + stroke.pen.widthPt / 2;
   const { xPt, yPt, count } = stroke.points;
   for (let i = 0; i < count; i++) {
     const previous = Math.max(0, i - 1);
-    const gap = segmentDistance(xPt[previous], yPt[previous], xPt[i], yPt[i], from.xPt, from.yPt, to.xPt, to.yPt);
+    const gap = segmentDistance(
+      xPt[previous],
+      yPt[previous],
+      xPt[i],
+      yPt[i],
+      local.from.xPt,
+      local.from.yPt,
+      local.to.xPt,
+      local.to.yPt,
+    );
     if (gap <= reach) return true;
   }
   return false;

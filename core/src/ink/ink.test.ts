@@ -1,7 +1,10 @@
+import { feltPressure, tiltedPressure } from './pressure';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { points, stroke } from '../testing/arbitraries';
 import { strokeBounds } from './bounds';
+import { IDENTITY, movedTo } from '../lesson/matrix';
+import { placesOf } from '../lesson/touch';
 import { strokesTouched, segmentDistance } from './hit';
 import { strokeOutline } from './outline';
 import { SpeedPressure } from './speed-pressure';
@@ -32,10 +35,11 @@ describe('a stroke', () => {
         const bounds = strokeBounds(one);
         const outline = strokeOutline(one);
         for (let i = 0; i < outline.length; i += 2) {
-          expect(outline[i]).toBeGreaterThanOrEqual(bounds.left);
-          expect(outline[i]).toBeLessThanOrEqual(bounds.right);
-          expect(outline[i + 1]).toBeGreaterThanOrEqual(bounds.top);
-          expect(outline[i + 1]).toBeLessThanOrEqual(bounds.bottom);
+          const { xPt, yPt } = movedTo(one.matrix ?? IDENTITY, { xPt: outline[i], yPt: outline[i + 1] });
+          expect(xPt).toBeGreaterThanOrEqual(bounds.left);
+          expect(xPt).toBeLessThanOrEqual(bounds.right);
+          expect(yPt).toBeGreaterThanOrEqual(bounds.top);
+          expect(yPt).toBeLessThanOrEqual(bounds.bottom);
         }
       }),
     );
@@ -44,10 +48,9 @@ describe('a stroke', () => {
   it('is touched by an eraser on any of its points, and not by one far away', () => {
     fc.assert(
       fc.property(stroke, fc.nat(), (one, n) => {
-        const i = n % one.points.count;
-        const at = { xPt: one.points.xPt[i], yPt: one.points.yPt[i] };
+        const at = placesOf(one)[n % one.points.count];
         expect(strokesTouched([one], at, at, 2)).toEqual([one]);
-        const away = { xPt: 5000, yPt: 5000 };
+        const away = { xPt: 50_000, yPt: 50_000 };
         expect(strokesTouched([one], away, away, 2)).toEqual([]);
       }),
     );
@@ -57,6 +60,25 @@ describe('a stroke', () => {
     expect(segmentDistance(0, 0, 10, 0, 5, -50, 5, 50)).toBe(0);
     expect(segmentDistance(0, 0, 10, 0, 0, 3, 10, 3)).toBe(3);
     expect(segmentDistance(0, 0, 0, 0, 3, 4, 3, 4)).toBe(5);
+  });
+});
+
+describe('the pressure a hand feels', () => {
+  it('is the device’s in the middle, broader when soft, finer when hard, and never turns back', () => {
+    expect(feltPressure(0.25, 0.5)).toBe(0.25);
+    expect(feltPressure(0.25, 0)).toBe(0.5);
+    expect(feltPressure(0.25, 1)).toBe(0.0625);
+    for (const hardness of [0, 0.3, 0.5, 0.8, 1]) {
+      const curve = Array.from({ length: 21 }, (_, i) => feltPressure(i / 20, hardness));
+      expect([curve[0], curve[20]]).toEqual([0, 1]);
+      expect(curve).toEqual([...curve].sort((a, b) => a - b));
+    }
+  });
+
+  it('is more for a pencil on its side', () => {
+    expect(tiltedPressure(0.4, 0, 0)).toBe(0.4);
+    expect(tiltedPressure(0.4, 60, 0)).toBeCloseTo(0.9);
+    expect(tiltedPressure(0.4, 20, 10)).toBeLessThan(0.5);
   });
 });
 

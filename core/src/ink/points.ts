@@ -78,6 +78,19 @@ export class InkPoints {
     return Math.round(this.pressure[index] * PRESSURE_STEPS);
   }
 
+  equals(other: InkPoints): boolean {
+    const same = (a: ArrayLike<number>, b: ArrayLike<number>) => {
+      for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+      return a.length === b.length;
+    };
+    return (
+      same(this.xPt, other.xPt) &&
+      same(this.yPt, other.yPt) &&
+      same(this.pressure, other.pressure) &&
+      same(this.sinceMs, other.sinceMs)
+    );
+  }
+
   /** How many points were written by this time: at least the first. */
   countBy(sinceMs: number): number {
     let low = 0;

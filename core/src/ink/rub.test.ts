@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { PieceId } from '../lesson/ids';
-import type { Stroke } from '../lesson/piece';
+import { newStroke, type Stroke } from '../lesson/piece';
 import { stroke as anyStroke } from '../testing/arbitraries';
+import { IDENTITY, scaleOfMatrix } from '../lesson/matrix';
+import { placesOf } from '../lesson/touch';
 import { pointDistance } from './hit';
 import { InkPoints } from './points';
 import { rubbed } from './rub';
@@ -11,17 +13,17 @@ import { rubbed } from './rub';
 const GRID_PT = 0.05;
 const place = fc.record({ xPt: fc.integer({ min: 0, max: 960 }), yPt: fc.integer({ min: 0, max: 540 }) });
 
-const line = (widthPt = 2): Stroke => ({
-  kind: 'stroke',
-  id: 'line' as PieceId,
-  z: 1,
-  pen: { kind: 'pen', color: '#1f2a44', widthPt },
-  points: InkPoints.from([
-    { xPt: 0, yPt: 100, pressure: 0.2, sinceMs: 0 },
-    { xPt: 100, yPt: 100, pressure: 0.7, sinceMs: 200 },
-    { xPt: 200, yPt: 100, pressure: 0.7, sinceMs: 300 },
-  ]),
-});
+const line = (widthPt = 2): Stroke =>
+  newStroke({
+    id: 'line' as PieceId,
+    z: 1,
+    pen: { kind: 'pen', color: '#1f2a44', widthPt },
+    points: InkPoints.from([
+      { xPt: 0, yPt: 100, pressure: 0.2, sinceMs: 0 },
+      { xPt: 100, yPt: 100, pressure: 0.7, sinceMs: 200 },
+      { xPt: 200, yPt: 100, pressure: 0.7, sinceMs: 300 },
+    ]),
+  });
 const xs = ({ xPt }: InkPoints) => [xPt[0], xPt[xPt.length - 1]].map((x) => Math.round(x * 10) / 10);
 
 describe('rubbing out a part of a stroke', () => {
@@ -48,14 +50,19 @@ describe('rubbing out a part of a stroke', () => {
     fc.assert(
       fc.property(anyStroke, place, place, fc.integer({ min: 2, max: 60 }), (stroke, from, to, radius) => {
         const parts = rubbed(stroke, from, to, radius);
-        const reach = radius + stroke.pen.widthPt / 2;
-        const distance = (points: InkPoints, i: number) =>
-          pointDistance(points.xPt[i], points.yPt[i], from.xPt, from.yPt, to.xPt, to.yPt);
+        // Ink that was moved is rubbed out where it lies now, as broad as it is now.
+        const scale = scaleOfMatrix(stroke.matrix ?? IDENTITY);
+        const reach = radius + (stroke.pen.widthPt / 2) * scale;
+        const distances = (points: InkPoints) =>
+          placesOf({ ...stroke, points }).map(({ xPt, yPt }) =>
+            pointDistance(xPt, yPt, from.xPt, from.yPt, to.xPt, to.yPt),
+          );
         const { points } = stroke;
-        const far = Array.from({ length: points.count }, (_, i) => i).filter((i) => distance(points, i) > reach);
-        if (parts === null) return void expect(far).toHaveLength(points.count);
+        const far = distances(points).filter((distance) => distance > reach);
+        if (parts === null) return void expect(Math.min(...distances(points))).toBeGreaterThan(reach - GRID_PT);
         for (const part of parts) {
-          for (let i = 0; i < part.count; i++) expect(distance(part, i)).toBeGreaterThan(reach - GRID_PT);
+          for (const distance of distances(part))
+            expect(distance).toBeGreaterThan(reach - GRID_PT * Math.max(1, scale));
           expect(part.sinceMs[0]).toBe(0);
           expect(part.lengthMs).toBeLessThanOrEqual(points.lengthMs);
         }

@@ -1,5 +1,6 @@
 import type { Stroke } from '../lesson/piece';
 import { eraserReaches, pointDistance } from './hit';
+import { localPath } from './local';
 import { InkPoints, type InkSample } from './points';
 
 /** What is left of a stroke is dropped when it is shorter than this share of the pen's width: it would be a speck. */
@@ -19,8 +20,14 @@ type Covered = readonly [from: number, to: number];
  * covered, in the order they were written, each with the times and pressures it was written with (its own clock begins
  * with its first point). `null` where the eraser does not touch the stroke.
  */
-export function rubbed(stroke: Stroke, from: PlacePt, to: PlacePt, radiusPt: number): InkPoints[] | null {
-  if (!eraserReaches(stroke, from, to, radiusPt)) return null;
+export function rubbed(
+  stroke: Stroke,
+  fromOnPage: PlacePt,
+  toOnPage: PlacePt,
+  radiusOnPagePt: number,
+): InkPoints[] | null {
+  if (!eraserReaches(stroke, fromOnPage, toOnPage, radiusOnPagePt)) return null;
+  const { from, to, radiusPt } = localPath(stroke, fromOnPage, toOnPage, radiusOnPagePt);
   const reachPt = radiusPt + stroke.pen.widthPt / 2;
   const { count } = stroke.points;
   const parts: InkSample[][] = [];

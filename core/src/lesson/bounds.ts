@@ -1,9 +1,35 @@
 import { strokeBounds } from '../ink/bounds';
-import { frameBounds } from './picture';
-import type { Piece } from './piece';
-import { growRect, type RectPt } from './rect';
+import { frameBounds } from './frame';
+import type { FramedPiece, Piece } from './piece';
+import { EMPTY_RECT, growRect, unionRect, type RectPt } from './rect';
+
+/** Arrows' heads and sharp corners reach this many widths of a shape's line beyond its box; its shadow, so many points. */
+const REACH_WIDTHS = 3;
+const SHADOW_PT = 12;
 
 /** The rectangle all of a piece lies in, with a little room for soft edges. */
 export function pieceBounds(piece: Piece): RectPt {
-  return piece.kind === 'stroke' ? strokeBounds(piece) : growRect(frameBounds(piece.frame), 1);
+  return piece.kind === 'stroke' ? strokeBounds(piece) : growRect(frameBounds(piece.frame), 1 + reachPt(piece));
+}
+
+/** The rectangle all of them lie in. */
+export const boundsOf = (pieces: readonly Piece[]): RectPt => pieces.map(pieceBounds).reduce(unionRect, EMPTY_RECT);
+
+function reachPt(piece: FramedPiece): number {
+  switch (piece.kind) {
+    case 'shape': {
+      const { widthPt, shadow, label } = piece.content;
+      const labelPt = label ? Math.max(0, piece.drawing.widthPt, piece.drawing.heightPt) / 2 : 0;
+      return Math.max(8, widthPt * REACH_WIDTHS) + (shadow ? SHADOW_PT : 0) + labelPt;
+    }
+    case 'instrument':
+      return 4;
+    case 'plot':
+    case 'text':
+    case 'formula':
+      // Letters may lean out of their box.
+      return piece.frame.heightPt / 8 + 2;
+    case 'picture':
+      return 0;
+  }
 }

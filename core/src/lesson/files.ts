@@ -28,6 +28,8 @@ export function filesIn(change: Change): FileUse[] {
     case 'ink':
     case 'lift':
     case 'turn':
+    case 'look':
+    case 'point':
     case 'drop-page':
     case 'move-page':
       return [];

@@ -1,6 +1,8 @@
 import { SAMPLES_PER_MS } from '../trail/clock';
+import type { InkPoints } from '../ink/points';
 import type { Page } from './page';
 import type { Piece, Stroke } from './piece';
+import type { RectPt } from './rect';
 import type { PageId, PieceId } from './ids';
 
 /** One change to the lesson with its time, counted in samples from the start of its take (or trail). */
@@ -25,7 +27,29 @@ export type Change =
   /** A page put after another one (or first, after `null`). */
   | { kind: 'move-page'; page: PageId; after: PageId | null }
   /** The page of the same id in a new state: its size, paper or sheet. */
-  | { kind: 'alter-page'; page: Page };
+  | { kind: 'alter-page'; page: Page }
+  /** The part of the page that is looked at; `null` for all of it. Turning to a page shows all of it. */
+  | { kind: 'look'; page: PageId; rect: RectPt | null }
+  /** Something pointed at. It leaves nothing on the page. */
+  | { kind: 'point'; page: PageId; pointing: Pointing };
+
+/** In the order of their codes in stored bytes; new ones go at the end. */
+export const POINTERS = ['dot', 'spotlight', 'arrow', 'magnifier'] as const;
+export type Pointer = (typeof POINTERS)[number];
+
+/** Where the teacher pointed, and when. */
+export interface Pointing {
+  pointer: Pointer;
+  color: string;
+  points: InkPoints;
+}
+
+/** A change that may be of such a kind. */
+export type PassingChange = Extract<Change, { kind: 'ink' | 'point' }>;
+
+/** Whether a change is seen for a while and leaves nothing on the page: something pointed at, or fading ink. */
+export const isPassing = (change: Change): boolean =>
+  change.kind === 'point' || (change.kind === 'ink' && change.stroke.pen.kind === 'fading');
 
 /** The page a change is about. */
 export const pageOf = (change: Change): PageId =>
@@ -33,9 +57,20 @@ export const pageOf = (change: Change): PageId =>
 
 /** The mark's end: for ink, when its last point was written. */
 export function markEndSamples(mark: Mark): number {
-  return mark.kind === 'ink' ? mark.atSamples + strokeSamples(mark.stroke) : mark.atSamples;
+  return mark.atSamples + (pointsOf(mark)?.lengthMs ?? 0) * SAMPLES_PER_MS;
 }
 
-function strokeSamples(stroke: Stroke): number {
-  return stroke.points.lengthMs * SAMPLES_PER_MS;
+/** What a hand moved along while the change went on. */
+export const pointsOf = (change: Change): InkPoints | null =>
+  change.kind === 'ink' ? change.stroke.points : change.kind === 'point' ? change.pointing.points : null;
+
+/** The same change with its points on another time scale. */
+export function retimed<C extends Change>(change: C, toSinceMs: (sinceMs: number) => number): C {
+  if (change.kind === 'ink') {
+    return { ...change, stroke: { ...change.stroke, points: change.stroke.points.retimed(toSinceMs) } };
+  }
+  if (change.kind === 'point') {
+    return { ...change, pointing: { ...change.pointing, points: change.pointing.points.retimed(toSinceMs) } };
+  }
+  return change;
 }

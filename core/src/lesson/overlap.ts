@@ -29,6 +29,8 @@ function reachOf(change: Change): { pieces: readonly PieceId[]; page: PageId | n
     case 'ink':
     case 'place':
     case 'turn':
+    case 'look':
+    case 'point':
     case 'add-page':
       return { pieces: [], page: null };
   }

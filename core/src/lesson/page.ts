@@ -36,6 +36,12 @@ export interface Sheet {
   heightPt: number;
 }
 
+/** What a centimetre of a page stands for, such as 2 km. */
+export interface PageScale {
+  perCm: number;
+  unit: string;
+}
+
 /** A surface with a size in points (1/72 inch). */
 export interface Page {
   id: PageId;
@@ -46,6 +52,8 @@ export interface Page {
   heightPt: number;
   paper: Paper;
   sheet: Sheet | null;
+  /** What a centimetre of the page stands for, as on a chart; `null` where it is a centimetre. */
+  scale: PageScale | null;
 }
 
 /** How large and how small a page may be: 14,400 pt is 200 inches, the largest page ISO 32000-1 (annex C.2) knows. */
@@ -75,7 +83,7 @@ export const BLANK_PAPER: Paper = { ...SQUARED_PAPER, kind: 'plain', color: '#ff
 
 /** A page with nothing printed on it, its top left corner at the origin. */
 export function blankPage(id: PageId, size: { widthPt: number; heightPt: number }, paper = SQUARED_PAPER): Page {
-  return { id, leftPt: 0, topPt: 0, widthPt: size.widthPt, heightPt: size.heightPt, paper, sheet: null };
+  return { id, leftPt: 0, topPt: 0, widthPt: size.widthPt, heightPt: size.heightPt, paper, sheet: null, scale: null };
 }
 
 /** A 16:9 page of 960 × 540 pt, which a 1280 × 720 video fills exactly. */

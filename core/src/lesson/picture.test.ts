@@ -1,11 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { picture } from '../testing/arbitraries';
-import { cropped, cutAlong, fitted, frameBounds, pictureAt, placeInPicture, settled } from './picture';
-import { WHOLE, type Picture } from './piece';
+import { frameBounds } from './frame';
+import { cropped, cutAlong, fitted, placeInPicture, settled } from './picture';
+import { NEW, WHOLE, type Picture } from './piece';
+import { pieceAt } from './touch';
 
 const fraction = fc.double({ min: 0, max: 1, noNaN: true });
 const plain = (frame: Partial<Picture['frame']> = {}): Picture => ({
+  ...NEW,
   kind: 'picture',
   id: 'chart' as never,
   z: 1,
@@ -13,8 +16,6 @@ const plain = (frame: Partial<Picture['frame']> = {}): Picture => ({
   frame: { xPt: 200, yPt: 100, widthPt: 200, heightPt: 100, turnRad: 0, mirrored: false, ...frame },
   crop: WHOLE,
   cutOut: new Float32Array(),
-  opacity: 1,
-  locked: false,
 });
 
 describe('a picture on a page', () => {
@@ -57,11 +58,11 @@ describe('a picture on a page', () => {
       { xPt: 100, yPt: 150 },
     ];
     const cut = cutAlong(plain(), triangle);
-    expect(pictureAt([cut], { xPt: 110, yPt: 60 })).toBe(cut);
-    expect(pictureAt([cut], { xPt: 290, yPt: 140 })).toBeUndefined();
+    expect(pieceAt([cut], { xPt: 110, yPt: 60 }, 0)).toBe(cut);
+    expect(pieceAt([cut], { xPt: 290, yPt: 140 }, 0)).toBeUndefined();
     const halved = cropped(plain(), { left: 0, top: 0, right: 0.5, bottom: 1 });
-    expect(pictureAt([halved], { xPt: 150, yPt: 100 })).toBe(halved);
-    expect(pictureAt([halved], { xPt: 250, yPt: 100 })).toBeUndefined();
+    expect(pieceAt([halved], { xPt: 150, yPt: 100 }, 0)).toBe(halved);
+    expect(pieceAt([halved], { xPt: 250, yPt: 100 }, 0)).toBeUndefined();
   });
 
   it('is not cut out along a line that holds nothing', () => {

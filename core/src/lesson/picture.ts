@@ -1,25 +1,13 @@
-import { STEPS_PER_PT } from '../ink/points';
-import type { Crop, Frame, Picture, Piece } from './piece';
+import { frameBounds, placeInFrame, settledFrame } from './frame';
+import { settledOpacity, type Crop, type Picture } from './piece';
+import { isWithin } from './polygon';
 import type { RectPt } from './rect';
 
-/** Turns are kept in steps of a 40,000th of a full turn, fractions of a picture in steps of a 65,535th. */
-export const TURN_STEPS = 40_000;
+/** Fractions of a picture are kept in steps of a 65,535th. */
 export const FRACTION_STEPS = 65_535;
-const OPACITY_STEPS = 255;
-const FULL_TURN_RAD = 2 * Math.PI;
-const LEAST_SIDE_PT = 4;
 
-// Adding 0 makes −0 plain 0, which is what is read back.
-const snapPt = (pt: number) => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT + 0;
 const snapFraction = (fraction: number) =>
   Math.round(Math.min(1, Math.max(0, fraction)) * FRACTION_STEPS) / FRACTION_STEPS;
-
-/** The steps of a turn, between 0 and a full one. */
-export const turnSteps = (turnRad: number): number => {
-  const steps = Math.round((turnRad / FULL_TURN_RAD) * TURN_STEPS) % TURN_STEPS;
-  return steps < 0 ? steps + TURN_STEPS : steps + 0;
-};
-export const turnOfSteps = (steps: number): number => (steps / TURN_STEPS) * FULL_TURN_RAD;
 
 /**
  * The picture with all values on the storage grid, so that what is shown now is to the bit what is read back later.
@@ -29,14 +17,7 @@ export function settled(picture: Picture): Picture {
   const { frame, crop } = picture;
   return {
     ...picture,
-    frame: {
-      xPt: snapPt(frame.xPt),
-      yPt: snapPt(frame.yPt),
-      widthPt: snapPt(Math.max(LEAST_SIDE_PT, frame.widthPt)),
-      heightPt: snapPt(Math.max(LEAST_SIDE_PT, frame.heightPt)),
-      turnRad: turnOfSteps(turnSteps(frame.turnRad)),
-      mirrored: frame.mirrored,
-    },
+    frame: settledFrame(frame),
     crop: {
       left: snapFraction(crop.left),
       top: snapFraction(crop.top),
@@ -44,27 +25,16 @@ export function settled(picture: Picture): Picture {
       bottom: snapFraction(crop.bottom),
     },
     cutOut: picture.cutOut.map(snapFraction),
-    opacity: Math.round(Math.min(1, Math.max(0, picture.opacity)) * OPACITY_STEPS) / OPACITY_STEPS,
+    opacity: settledOpacity(picture.opacity),
   };
-}
-
-/** The smallest upright rectangle around a turned frame. */
-export function frameBounds({ xPt, yPt, widthPt, heightPt, turnRad }: Frame): RectPt {
-  const [cos, sin] = [Math.abs(Math.cos(turnRad)), Math.abs(Math.sin(turnRad))];
-  const halfWidth = (widthPt * cos + heightPt * sin) / 2;
-  const halfHeight = (widthPt * sin + heightPt * cos) / 2;
-  return { left: xPt - halfWidth, top: yPt - halfHeight, right: xPt + halfWidth, bottom: yPt + halfHeight };
 }
 
 /** A place on the page as fractions of the whole picture: 0, 0 at its top left corner, 1, 1 at its bottom right. */
 export function placeInPicture({ frame, crop }: Picture, at: { xPt: number; yPt: number }): { x: number; y: number } {
-  const [dx, dy] = [at.xPt - frame.xPt, at.yPt - frame.yPt];
-  const [cos, sin] = [Math.cos(frame.turnRad), Math.sin(frame.turnRad)];
-  const along = (dx * cos + dy * sin) * (frame.mirrored ? -1 : 1);
-  const across = -dx * sin + dy * cos;
+  const { xPt, yPt } = placeInFrame(frame, at);
   return {
-    x: crop.left + (along / frame.widthPt + 0.5) * (crop.right - crop.left),
-    y: crop.top + (across / frame.heightPt + 0.5) * (crop.bottom - crop.top),
+    x: crop.left + (xPt / frame.widthPt + 0.5) * (crop.right - crop.left),
+    y: crop.top + (yPt / frame.heightPt + 0.5) * (crop.bottom - crop.top),
   };
 }
 
@@ -119,24 +89,10 @@ export function fitted(picture: Picture, into: RectPt, by: 'width' | 'height' | 
   });
 }
 
-/** The topmost picture at a place of the page, if there is one. What was cropped or cut away is not there. */
-export function pictureAt(pieces: readonly Piece[], at: { xPt: number; yPt: number }): Picture | undefined {
-  return pieces.findLast((piece): piece is Picture => piece.kind === 'picture' && shows(piece, at));
-}
-
-function shows(picture: Picture, at: { xPt: number; yPt: number }): boolean {
+/** Whether a picture shows something at a place of the page. What was cropped or cut away is not there. */
+export function pictureShowsAt(picture: Picture, at: { xPt: number; yPt: number }): boolean {
   const { x, y } = placeInPicture(picture, at);
   const { crop, cutOut } = picture;
   if (x < crop.left || x > crop.right || y < crop.top || y > crop.bottom) return false;
   return cutOut.length === 0 || isWithin(cutOut, x, y);
-}
-
-/** The even–odd rule: a ray from the place crosses the line an odd number of times. */
-function isWithin(line: Float32Array, x: number, y: number): boolean {
-  let within = false;
-  for (let i = 0, j = line.length - 2; i < line.length; j = i, i += 2) {
-    const [ax, ay, bx, by] = [line[i], line[i + 1], line[j], line[j + 1]];
-    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) within = !within;
-  }
-  return within;
 }

@@ -1,3 +1,5 @@
+import { movedTo, type Matrix } from './matrix';
+
 /** An axis-parallel rectangle in points; empty when `right <= left`. */
 export interface RectPt {
   left: number;
@@ -25,3 +27,20 @@ export function growRect(rect: RectPt, byPt: number): RectPt {
 
 export const rectsMeet = (a: RectPt, b: RectPt): boolean =>
   a.left <= b.right && b.left <= a.right && a.top <= b.bottom && b.top <= a.bottom;
+
+/** The smallest upright rectangle around where a rectangle goes; an empty one stays empty. */
+export function movedRect(rect: RectPt, matrix: Matrix): RectPt {
+  if (rect.right < rect.left) return rect;
+  const corners = [rect.left, rect.right].flatMap((xPt) =>
+    [rect.top, rect.bottom].map((yPt) => movedTo(matrix, { xPt, yPt })),
+  );
+  return {
+    left: Math.min(...corners.map(({ xPt }) => xPt)),
+    top: Math.min(...corners.map(({ yPt }) => yPt)),
+    right: Math.max(...corners.map(({ xPt }) => xPt)),
+    bottom: Math.max(...corners.map(({ yPt }) => yPt)),
+  };
+}
+
+export const contains = (outer: RectPt, inner: RectPt): boolean =>
+  outer.left <= inner.left && outer.top <= inner.top && outer.right >= inner.right && outer.bottom >= inner.bottom;

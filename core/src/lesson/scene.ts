@@ -1,7 +1,8 @@
 import type { PageId, PieceId } from './ids';
-import type { Change } from './mark';
+import { isPassing, type Change } from './mark';
 import type { Page } from './page';
 import type { Piece } from './piece';
+import type { RectPt } from './rect';
 
 /** A page as it is at one moment, its pieces from the lowest to the topmost. */
 export interface PageState {
@@ -13,11 +14,13 @@ export interface PageState {
 export interface Scene {
   readonly pages: readonly PageState[];
   readonly shown: PageId;
+  /** The part of the page that is looked at; `null` for all of it. */
+  readonly look: RectPt | null;
 }
 
 export function sceneOf(pages: readonly PageState[]): Scene {
   if (pages.length === 0) throw new Error('A lesson needs at least one page.');
-  return { pages, shown: pages[0].page.id };
+  return { pages, shown: pages[0].page.id, look: null };
 }
 
 export function pageStateOf(scene: Scene, id: PageId): PageState | undefined {
@@ -41,6 +44,7 @@ export function topZ(state: PageState): number {
 export function applyChange(scene: Scene, change: Change): Scene {
   switch (change.kind) {
     case 'ink':
+      if (isPassing(change)) return scene;
       return withPieces(scene, change.page, (pieces) => placed(pieces, [change.stroke]));
     case 'place':
       return withPieces(scene, change.page, (pieces) => placed(pieces, change.pieces));
@@ -49,7 +53,12 @@ export function applyChange(scene: Scene, change: Change): Scene {
     case 'alter':
       return withPieces(scene, change.page, (pieces) => altered(pieces, change.pieces));
     case 'turn':
-      return change.page !== scene.shown && pageStateOf(scene, change.page) ? { ...scene, shown: change.page } : scene;
+      if (change.page === scene.shown || !pageStateOf(scene, change.page)) return scene;
+      return { ...scene, shown: change.page, look: null };
+    case 'look':
+      return change.page === scene.shown && change.rect !== scene.look ? { ...scene, look: change.rect } : scene;
+    case 'point':
+      return scene;
     case 'add-page': {
       if (pageStateOf(scene, change.page.id)) return scene;
       const at = placeAfter(scene.pages, change.after);
@@ -88,7 +97,7 @@ function withoutPage(scene: Scene, page: PageId): Scene {
   if (at < 0 || scene.pages.length === 1) return scene;
   const pages = scene.pages.toSpliced(at, 1);
   const neighbour = pages[Math.min(at, pages.length - 1)];
-  return { pages, shown: scene.shown === page ? neighbour.page.id : scene.shown };
+  return scene.shown === page ? { pages, shown: neighbour.page.id, look: null } : { ...scene, pages };
 }
 
 function withPieces(scene: Scene, page: PageId, alter: (pieces: readonly Piece[]) => readonly Piece[]): Scene {
@@ -148,6 +157,8 @@ export function inverseOf(scene: Scene, change: Change): Change[] {
       return pieces.length === 0 ? [] : [{ kind: 'alter', page: change.page, pieces }];
     }
     case 'turn':
+    case 'look':
+    case 'point':
       return [];
     case 'add-page':
       return [{ kind: 'drop-page', page: change.page.id }];

@@ -1,19 +1,25 @@
 import { strokeOutline } from '../ink/outline';
 import { inkStyle } from '../ink/style';
 import { pieceBounds } from '../lesson/bounds';
-import type { PieceId } from '../lesson/ids';
 import { pageRect, type Page } from '../lesson/page';
 import type { Piece, Stroke } from '../lesson/piece';
 import { rectsMeet, type RectPt } from '../lesson/rect';
 import type { PageState } from '../lesson/scene';
+import { shareLeft, type Passing } from '../trail/passing';
+import type { Moment } from '../trail/timeline';
+import { paintComposed } from './composed';
 import { isDark, legibleInk } from './legible';
 import { paintPaper } from './paper';
+import { paintPointing } from './passing';
 import { NO_IMAGES, paintPicture, paintSheet, type Images } from './picture';
 import type { Placement, Surface } from './surface';
 
 /** Lengths of a dash and of a gap, in widths of the pen. */
 const DASH = [3.2, 2.6];
-const NONE: ReadonlyMap<PieceId, number> = new Map();
+
+/** What moves on a page at a moment. */
+export type Live = Pick<Moment, 'growing' | 'passing'>;
+const NOTHING_LIVE: Live = { growing: new Map(), passing: [] };
 
 /** A rectangle of whole pixels. */
 export interface PixelRect {
@@ -26,7 +32,7 @@ export interface PixelRect {
 /**
  * Paints a page: its paper, then its pieces from the lowest to the topmost.
  * @param images where pictures and PDF pages come from; what is not there yet is left out
- * @param growing how many points are written of strokes that are not whole yet
+ * @param live strokes that are not whole yet, and what is seen for a while
  * @param region paints only this part of the page, as whole pixels; what is there already is painted over
  */
 export function paintPage(
@@ -34,7 +40,7 @@ export function paintPage(
   state: PageState,
   placement: Placement,
   images: Images = NO_IMAGES,
-  growing: ReadonlyMap<PieceId, number> = NONE,
+  live: Live = NOTHING_LIVE,
   region?: RectPt,
 ): void {
   surface.save();
@@ -46,21 +52,66 @@ export function paintPage(
   if (state.page.sheet) paintSheet(surface, state.page.sheet, images, placement.pxPerPt);
   for (const piece of state.pieces) {
     if (region && !rectsMeet(pieceBounds(piece), region)) continue;
-    paintPiece(surface, piece, state.page.paper.color, images, placement.pxPerPt, growing.get(piece.id));
+    paintPiece(surface, piece, state.page.paper.color, images, placement.pxPerPt, live.growing.get(piece.id));
   }
+  paintPassing(surface, state, live.passing, placement, images);
   surface.restore();
 }
 
-/** Paints strokes as wet ink on a layer of its own, above a page of a paper of this colour. */
-export function paintStrokes(
+/** Paints what is seen for a while, above all that lies on the page, on a surface placed in points. */
+function paintPassing(
   surface: Surface,
-  strokes: Iterable<Stroke>,
+  state: PageState,
+  passing: readonly Passing[],
+  placement: Placement,
+  images: Images,
+): void {
+  for (const one of passing) {
+    if (one.change.kind === 'ink') {
+      const { stroke } = one.change;
+      const opacity = stroke.opacity * shareLeft(one);
+      paintStroke(surface, { ...stroke, opacity }, state.page.paper.color, stroke.points.countBy(one.sinceMs));
+      continue;
+    }
+    paintPointing(surface, one, state.page, ({ xPt, yPt }, zoom) => {
+      surface.save();
+      const pxPerPt = placement.pxPerPt * zoom;
+      const larger = {
+        pxPerPt,
+        leftPx: placement.leftPx + xPt * (placement.pxPerPt - pxPerPt),
+        topPx: placement.topPx + yPt * (placement.pxPerPt - pxPerPt),
+      };
+      paintPage(surface, state, larger, images);
+      surface.restore();
+    });
+  }
+}
+
+/** Paints pieces, such as wet ink, on a layer of its own, above a page of a paper of this colour. */
+export function paintPieces(
+  surface: Surface,
+  pieces: Iterable<Piece>,
   paperColor: string,
   placement: Placement,
+  images: Images = NO_IMAGES,
 ): void {
   surface.save();
   placeOn(surface, placement);
-  for (const stroke of strokes) paintStroke(surface, stroke, paperColor);
+  for (const piece of pieces) paintPiece(surface, piece, paperColor, images, placement.pxPerPt);
+  surface.restore();
+}
+
+/** Paints what is seen for a while on a layer of its own, above a page. */
+export function paintPassingLayer(
+  surface: Surface,
+  state: PageState,
+  passing: readonly Passing[],
+  placement: Placement,
+  images: Images,
+): void {
+  surface.save();
+  placeOn(surface, placement);
+  paintPassing(surface, state, passing, placement, images);
   surface.restore();
 }
 
@@ -102,10 +153,21 @@ function paintPiece(
   count?: number,
 ): void {
   if (piece.kind === 'stroke') paintStroke(surface, piece, paperColor, count);
-  else paintPicture(surface, piece, images, pxPerPt);
+  else if (piece.kind === 'picture') paintPicture(surface, piece, images, pxPerPt);
+  else paintComposed(surface, piece, paperColor);
 }
 
 function paintStroke(surface: Surface, stroke: Stroke, paperColor: string, count = stroke.points.count): void {
+  if (stroke.matrix) {
+    surface.save();
+    surface.transform(...stroke.matrix);
+  }
+  paintWritten(surface, stroke, paperColor, count);
+  if (stroke.matrix) surface.restore();
+}
+
+/** Paints ink where it was written. */
+function paintWritten(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
   switch (stroke.pen.kind) {
     case 'highlighter':
       return paintHighlight(surface, stroke, paperColor, count);
@@ -134,7 +196,7 @@ function paintInk(surface: Surface, stroke: Stroke, paperColor: string, count: n
     );
   }
   surface.closePath();
-  surface.globalAlpha = inkStyle(stroke.pen).opacity;
+  surface.globalAlpha = inkStyle(stroke.pen).opacity * stroke.opacity;
   surface.fill();
   surface.globalAlpha = 1;
 }
@@ -143,14 +205,16 @@ function paintDashes(surface: Surface, stroke: Stroke, paperColor: string, count
   if (count === 0) return;
   surface.setLineDash(DASH.map((share) => share * stroke.pen.widthPt));
   surface.strokeStyle = legibleInk(stroke.pen.color, paperColor);
+  surface.globalAlpha = stroke.opacity;
   tracePath(surface, stroke, count);
+  surface.globalAlpha = 1;
   surface.setLineDash([]);
 }
 
 /** A highlighter keeps its width and darkens nothing twice; text under it stays legible. */
 function paintHighlight(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
   if (count === 0) return;
-  surface.globalAlpha = inkStyle(stroke.pen).opacity;
+  surface.globalAlpha = inkStyle(stroke.pen).opacity * stroke.opacity;
   surface.globalCompositeOperation = isDark(paperColor) ? 'screen' : 'multiply';
   surface.strokeStyle = stroke.pen.color;
   tracePath(surface, stroke, count);

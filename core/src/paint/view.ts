@@ -1,4 +1,5 @@
 import type { Page } from '../lesson/page';
+import type { RectPt } from '../lesson/rect';
 import type { Placement } from './surface';
 
 /** What part of a page is looked at: how much larger than when all of it is seen, and the place in the middle. */
@@ -88,4 +89,38 @@ export function viewport(page: Sides, box: Box, view: View): Box & { placement: 
     topPx: heightPx / 2 - view.yPt * pxPerPt,
   };
   return { widthPx, heightPx, placement };
+}
+
+/** The part of a page that is seen in a view; `null` for all of it. */
+export function lookOf(page: Sides, box: Box, view: View): RectPt | null {
+  if (view.zoom <= 1) return null;
+  const { widthPx, heightPx, placement } = viewport(page, box, view);
+  const [width, height] = [widthPx / placement.pxPerPt, heightPx / placement.pxPerPt];
+  return {
+    left: view.xPt - width / 2,
+    top: view.yPt - height / 2,
+    right: view.xPt + width / 2,
+    bottom: view.yPt + height / 2,
+  };
+}
+
+/** The view in which all of a look is seen, in a box of any shape. */
+export function viewOf(page: Sides, box: Box, look: RectPt | null): View {
+  if (!look) return wholeOf(page);
+  const pxPerPt = Math.min(box.widthPx / (look.right - look.left), box.heightPx / (look.bottom - look.top));
+  return settledView(page, box, {
+    zoom: pxPerPt / scaleOf(page, box, wholeOf(page)),
+    xPt: (look.left + look.right) / 2,
+    yPt: (look.top + look.bottom) / 2,
+  });
+}
+
+/** Where a page lies in a box when a part of it, or all, is looked at; what of the box it does not cover is even around it. */
+export function placedFor(page: Sides, box: Box, look: RectPt | null): Placement {
+  const { widthPx, heightPx, placement } = viewport(page, box, viewOf(page, box, look));
+  return {
+    pxPerPt: placement.pxPerPt,
+    leftPx: placement.leftPx + Math.round((box.widthPx - widthPx) / 2),
+    topPx: placement.topPx + Math.round((box.heightPx - heightPx) / 2),
+  };
 }

@@ -1,10 +1,24 @@
 import fc from 'fast-check';
 import { InkPoints } from '../ink/points';
-import type { AssetId, PageId, PieceId, TakeId } from '../lesson/ids';
-import type { Change, Mark } from '../lesson/mark';
+import type { Drawing } from '../drawing/drawing';
+import { CLOSE, LINE, MOVE, QUADRATIC, type Path } from '../drawing/path';
+import { FIGURES, FONTS, INSTRUMENTS, type ComposedKind, type Contents, type TextStyle } from '../lesson/content';
+import { settledFrame, type Frame } from '../lesson/frame';
+import type { AssetId, GroupId, PageId, PieceId, TakeId } from '../lesson/ids';
+import { POINTERS, type Change, type Mark } from '../lesson/mark';
+import { composed, moveBy, scaleAbout, settledMatrix, turnAbout, type Matrix } from '../lesson/matrix';
 import { PAPER_KINDS, wideSquaredPage, type Page } from '../lesson/page';
 import { settled } from '../lesson/picture';
-import { PEN_KINDS, type Picture, type Piece, type Stroke } from '../lesson/piece';
+import {
+  NEW,
+  PEN_KINDS,
+  settledOpacity,
+  type ComposedPiece,
+  type Link,
+  type Picture,
+  type Piece,
+  type Stroke,
+} from '../lesson/piece';
 import { sceneOf, type Scene } from '../lesson/scene';
 import type { Programme, Segment } from '../trail/programme';
 import type { Take } from '../trail/take';
@@ -32,10 +46,47 @@ export const points = fc
     );
   });
 
-export const stroke: fc.Arbitrary<Stroke> = fc.record({
+const opacity = fc.double({ min: 0, max: 1, noNaN: true }).map(settledOpacity);
+
+/** Mostly as new. */
+const traits = fc
+  .tuple(
+    fc.record({ id: pieceId, z: fc.integer({ min: 1, max: 30 }) }),
+    fc.option(
+      fc.record({
+        opacity,
+        locked: fc.boolean(),
+        group: fc.constantFrom(null, 'group-one' as GroupId),
+        link: fc.constantFrom<Link | null>(
+          null,
+          { to: 'web', url: 'https://harbour.example/tides?day=1' },
+          { to: 'page', page: pageIds[1] },
+        ),
+        handsOut: fc.boolean(),
+      }),
+      { nil: NEW, freq: 2 },
+    ),
+  )
+  .map(([own, rest]) => ({ ...own, ...rest }));
+
+const coordinate = fc.double({ min: -40, max: 1000, noNaN: true });
+export const matrix: fc.Arbitrary<Matrix> = fc
+  .tuple(
+    coordinate,
+    coordinate,
+    fc.double({ min: 0.2, max: 4, noNaN: true }),
+    fc.double({ min: -4, max: 4, noNaN: true }),
+  )
+  .map(([xPt, yPt, scale, turn]) =>
+    composed(moveBy(xPt / 4, yPt / 4), composed(turnAbout({ xPt, yPt }, turn), scaleAbout({ xPt, yPt }, scale))),
+  );
+
+const withBase = <T extends object>(own: fc.Arbitrary<T>) =>
+  fc.tuple(traits, own).map(([base, rest]) => ({ ...base, ...rest }));
+
+const ownStroke = fc.record({
   kind: fc.constant('stroke' as const),
-  id: pieceId,
-  z: fc.integer({ min: 1, max: 30 }),
+  matrix: fc.option(matrix.map(settledMatrix), { nil: null, freq: 2 }),
   pen: fc.record({
     kind: fc.constantFrom(...PEN_KINDS),
     color: fc.constantFrom('#1f2a44', '#d9482b'),
@@ -43,31 +94,35 @@ export const stroke: fc.Arbitrary<Stroke> = fc.record({
   }),
   points,
 });
+export const stroke: fc.Arbitrary<Stroke> = withBase(ownStroke);
 
 const assetId = fc.constantFrom('a'.repeat(64) as AssetId, 'b'.repeat(64) as AssetId);
 const fraction = fc.double({ min: 0, max: 1, noNaN: true });
 
-export const picture: fc.Arbitrary<Picture> = fc
+export const frame: fc.Arbitrary<Frame> = fc
   .record({
-    id: pieceId,
-    z: fc.integer({ min: 1, max: 30 }),
+    xPt: fc.double({ min: -100, max: 1000, noNaN: true }),
+    yPt: fc.double({ min: -100, max: 600, noNaN: true }),
+    widthPt: fc.double({ min: 4, max: 900, noNaN: true }),
+    heightPt: fc.double({ min: 4, max: 900, noNaN: true }),
+    turnRad: fc.double({ min: -7, max: 7, noNaN: true }),
+    mirrored: fc.boolean(),
+  })
+  .map((one) => settledFrame(one));
+
+const ownPicture = fc
+  .record({
     asset: assetId,
-    frame: fc.record({
-      xPt: fc.double({ min: -100, max: 1000, noNaN: true }),
-      yPt: fc.double({ min: -100, max: 600, noNaN: true }),
-      widthPt: fc.double({ min: 4, max: 900, noNaN: true }),
-      heightPt: fc.double({ min: 4, max: 900, noNaN: true }),
-      turnRad: fc.double({ min: -7, max: 7, noNaN: true }),
-      mirrored: fc.boolean(),
-    }),
+    frame,
     edges: fc.tuple(fraction, fraction, fraction, fraction),
     cutOut: fc.option(fc.array(fraction, { minLength: 6, maxLength: 6 }), { nil: [] }),
-    opacity: fraction,
-    locked: fc.boolean(),
   })
   .map(({ edges: [a, b, c, d], cutOut, ...rest }) =>
     settled({
-      kind: 'picture',
+      kind: 'picture' as const,
+      ...NEW,
+      id: '' as PieceId,
+      z: 0,
       ...rest,
       crop: {
         left: Math.min(a, b) * 0.4,
@@ -79,7 +134,87 @@ export const picture: fc.Arbitrary<Picture> = fc
     }),
   );
 
-export const piece: fc.Arbitrary<Piece> = fc.oneof(stroke, picture);
+export const picture: fc.Arbitrary<Picture> = fc.tuple(ownPicture, traits).map(([own, base]) => ({ ...own, ...base }));
+
+const color = fc.constantFrom('#1f2a44', '#d9482b');
+const style: fc.Arbitrary<TextStyle> = fc.record({
+  font: fc.constantFrom(...FONTS),
+  sizePt: fc.integer({ min: 8, max: 60 }),
+  bold: fc.boolean(),
+  color,
+  align: fc.constantFrom('left' as const, 'center' as const, 'right' as const),
+});
+const words = fc.constantFrom('Tide', 'High water\nat 14:20', 'ΔT ≈ 3 “knots” 🪁');
+
+const path: fc.Arbitrary<Path> = fc
+  .array(
+    fc.oneof(
+      fc.tuple(fc.constant(LINE), fc.integer({ min: -900, max: 900 }), fc.integer({ min: -900, max: 900 })),
+      fc.tuple(fc.constant(QUADRATIC), fc.nat(900), fc.nat(900), fc.nat(900), fc.nat(900)),
+      fc.constant([CLOSE]),
+    ),
+    { maxLength: 6 },
+  )
+  .map((parts) => [MOVE, 10, -10, ...parts.flat()]);
+
+const place = fc.integer({ min: -300, max: 900 });
+const drawing: fc.Arbitrary<Drawing> = fc.record({
+  widthPt: fc.integer({ min: 10, max: 400 }),
+  heightPt: fc.integer({ min: 10, max: 200 }),
+  letters: fc.array(fc.record({ outline: path, xPt: place, yPt: place, sizePt: fc.integer({ min: 6, max: 80 }) }), {
+    maxLength: 4,
+  }),
+  lines: fc.array(fc.record({ path, color: fc.option(color, { nil: null }), widthPt: fc.constantFrom(0, 1.5) }), {
+    maxLength: 3,
+  }),
+});
+
+const composedOf = <Kind extends ComposedKind>(kind: Kind, content: fc.Arbitrary<Contents[Kind]>) =>
+  withBase(fc.record({ kind: fc.constant(kind), frame, content, drawing }));
+
+export const shape = composedOf(
+  'shape',
+  fc.record({
+    figure: fc.constantFrom(...FIGURES),
+    sides: fc.integer({ min: 3, max: 9 }),
+    color,
+    widthPt: fc.constantFrom(0, 1.5, 4),
+    dash: fc.constantFrom('solid' as const, 'dashed' as const, 'dotted' as const),
+    fill: fc.option(color, { nil: null }),
+    shadow: fc.boolean(),
+    label: fc.option(fc.record({ text: words, style }), { nil: null }),
+  }),
+);
+
+/** Anything that was described, not drawn by hand. */
+export const composedPiece: fc.Arbitrary<ComposedPiece> = fc.oneof(
+  composedOf('text', fc.record({ text: words, style, wrapPt: fc.option(fc.constant(200), { nil: null }) })),
+  shape,
+  composedOf('formula', fc.record({ tex: fc.constantFrom('\\frac{1}{2}', 'x^2'), color, sizePt: fc.constant(20) })),
+  composedOf(
+    'plot',
+    fc.record({
+      x: fc.constant({ from: -1, to: 2.5 }),
+      y: fc.constant({ from: 0, to: 10 }),
+      grid: fc.boolean(),
+      color,
+      curves: fc.array(fc.record({ expression: fc.constantFrom('x^2', 'sin(x)'), color }), { maxLength: 2 }),
+    }),
+  ),
+  composedOf(
+    'instrument',
+    fc.record({
+      instrument: fc.constantFrom(...INSTRUMENTS),
+      scale: fc.constantFrom({ perCm: 1, unit: 'cm' }, { perCm: 0.3, unit: 'NM' }),
+    }),
+  ),
+);
+
+export const piece: fc.Arbitrary<Piece> = fc.oneof(
+  { weight: 3, arbitrary: stroke },
+  { weight: 2, arbitrary: picture },
+  { weight: 2, arbitrary: composedPiece },
+);
 
 /** In whole points, which the storage grid holds exactly. */
 export const page: fc.Arbitrary<Page> = fc.record({
@@ -104,6 +239,7 @@ export const page: fc.Arbitrary<Page> = fc.record({
     }),
     { nil: null },
   ),
+  scale: fc.constantFrom(null, { perCm: 0.1, unit: 'NM' }, { perCm: 2, unit: 'km²' }),
 });
 
 const after = fc.option(pageId, { nil: null });
@@ -131,6 +267,22 @@ export const change: fc.Arbitrary<Change> = fc.oneof(
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('alter-page' as const), page }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('move-page' as const), page: pageId, after }) },
   { weight: 1, arbitrary: fc.record({ kind: fc.constant('drop-page' as const), page: pageId }) },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      kind: fc.constant('look' as const),
+      page: pageId,
+      rect: fc.option(fc.constant({ left: 10, top: -20.5, right: 300, bottom: 200 }), { nil: null }),
+    }),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      kind: fc.constant('point' as const),
+      page: pageId,
+      pointing: fc.record({ pointer: fc.constantFrom(...POINTERS), color, points }),
+    }),
+  },
 );
 
 export const TAKE_SAMPLES = 480_000;

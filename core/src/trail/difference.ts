@@ -1,5 +1,6 @@
 import { inkBounds } from '../ink/bounds';
 import { pieceBounds } from '../lesson/bounds';
+import { passingBounds } from '../paint/passing';
 import type { Piece } from '../lesson/piece';
 import { EMPTY_RECT, unionRect, type RectPt } from '../lesson/rect';
 import { shownPage } from '../lesson/scene';
@@ -15,13 +16,16 @@ export type Difference = RectPt | 'whole';
 export function differenceBetween(before: Moment, after: Moment): Difference {
   const old = shownPage(before.scene);
   const now = shownPage(after.scene);
-  if (old.page !== now.page) return 'whole';
+  if (old.page !== now.page || before.scene.look !== after.scene.look) return 'whole';
   let changed = EMPTY_RECT;
   if (old.pieces !== now.pieces) {
     const oldPieces = new Set(old.pieces);
     const nowPieces = new Set(now.pieces);
     for (const piece of old.pieces) if (!nowPieces.has(piece)) changed = unionRect(changed, pieceBounds(piece));
     for (const piece of now.pieces) if (!oldPieces.has(piece)) changed = unionRect(changed, shownBounds(piece, after));
+  }
+  for (const passing of [...before.passing, ...after.passing]) {
+    changed = unionRect(changed, passingBounds(passing, now.page));
   }
   for (const piece of now.pieces.slice(firstUnsettled(now.pieces, before, after))) {
     if (piece.kind !== 'stroke') continue;

@@ -1,7 +1,9 @@
-import type { PieceId } from '../lesson/ids';
-import { markEndSamples, type Mark } from '../lesson/mark';
+import type { PageId, PieceId } from '../lesson/ids';
+import { isPassing, markEndSamples, type Mark } from '../lesson/mark';
 import { applyChange, type Scene } from '../lesson/scene';
-import { CLOCK_HZ, samplesToMs } from './clock';
+import type { RectPt } from '../lesson/rect';
+import { CLOCK_HZ, msToSamples, samplesToMs } from './clock';
+import { LONGEST_PASSING_MS, passingMs, type Passing } from './passing';
 import { firstAtOrAfter, type Trail } from './trail';
 
 /** Scenes are kept at every so many marks; between them they are computed. */
@@ -12,7 +14,17 @@ export interface Moment {
   scene: Scene;
   /** How many points are written of each stroke that is being written just now. All others are whole. */
   growing: ReadonlyMap<PieceId, number>;
+  /** What is seen for a while on the page shown, the newest last. */
+  passing: readonly Passing[];
 }
+
+/** A scene in which nothing moves. */
+export const still = (scene: Scene): Moment => ({ scene, growing: new Map(), passing: [] });
+
+/** Looks that follow one another sooner than this are one movement. */
+const LOOK_MOVES_MS = 300;
+/** They are found among so many marks. */
+const LOOK_MARKS_AHEAD = 12;
 
 /** Finds the scene of any moment of a trail fast, forwards and backwards. */
 export class Timeline {
@@ -42,7 +54,13 @@ export class Timeline {
   at(samples: number): Moment {
     const { marks } = this.trail;
     const passed = firstAtOrAfter(marks, Math.floor(samples) + 1);
-    return { scene: this.sceneAfter(passed), growing: this.growingAt(samples, passed) };
+    const scene = this.sceneAfter(passed);
+    const look = this.lookBetween(samples, passed, scene);
+    return {
+      scene: look === scene.look ? scene : { ...scene, look },
+      growing: this.growingAt(samples, passed),
+      passing: this.passingAt(samples, passed, scene.shown),
+    };
   }
 
   /** The scene when all is played. */
@@ -57,6 +75,37 @@ export class Timeline {
     let scene = this.checkpoints[checkpoint];
     for (let i = checkpoint * MARKS_PER_CHECKPOINT; i < passed; i++) scene = applyChange(scene, marks[i]);
     return scene;
+  }
+
+  private passingAt(samples: number, passed: number, shown: PageId): Passing[] {
+    const { marks } = this.trail;
+    const reach = this.longestInkSamples + msToSamples(LONGEST_PASSING_MS);
+    const found: Passing[] = [];
+    for (let i = passed - 1; i >= 0 && marks[i].atSamples + reach > samples; i--) {
+      const mark = marks[i];
+      if ((mark.kind !== 'ink' && mark.kind !== 'point') || !isPassing(mark) || mark.page !== shown) continue;
+      const sinceMs = samplesToMs(samples - mark.atSamples);
+      if (sinceMs < passingMs(mark)) found.unshift({ change: mark, sinceMs });
+    }
+    return found;
+  }
+
+  /** While a look moves, it is between the last and the next mark that say where it was. */
+  private lookBetween(samples: number, passed: number, { look }: Scene): RectPt | null {
+    const { marks } = this.trail;
+    const next = marks.slice(passed, passed + LOOK_MARKS_AHEAD).find(({ kind }) => kind === 'look' || kind === 'turn');
+    const before = marks.slice(Math.max(0, passed - LOOK_MARKS_AHEAD), passed).findLast(({ kind }) => kind === 'look');
+    if (!look || !before || next?.kind !== 'look' || !next.rect) return look;
+    const length = next.atSamples - before.atSamples;
+    if (length === 0 || length > msToSamples(LOOK_MOVES_MS)) return look;
+    const share = (samples - before.atSamples) / length;
+    const between = (from: number, to: number) => from + (to - from) * share;
+    return {
+      left: between(look.left, next.rect.left),
+      top: between(look.top, next.rect.top),
+      right: between(look.right, next.rect.right),
+      bottom: between(look.bottom, next.rect.bottom),
+    };
   }
 
   private growingAt(samples: number, passed: number): ReadonlyMap<PieceId, number> {
@@ -83,10 +132,23 @@ export class Timeline {
     for (const mark of this.trail.marks) {
       const first = frameOf(mark.atSamples);
       add(first);
-      const last = frameOf(markEndSamples(mark));
+      const last = frameOf(this.seenUntil(mark));
       for (let frame = first + 1; frame <= last; frame++) add(frame);
     }
+    this.trail.marks.reduce<Mark | null>((before, mark) => {
+      if (mark.kind !== 'look') return before;
+      const isMoving = before && mark.atSamples - before.atSamples <= msToSamples(LOOK_MOVES_MS);
+      if (isMoving) for (let n = frameOf(before.atSamples); n < frameOf(mark.atSamples); n++) add(n);
+      return mark;
+    }, null);
     return [...frames].sort((a, b) => a - b);
+  }
+
+  private seenUntil(mark: Mark): number {
+    if ((mark.kind === 'ink' || mark.kind === 'point') && isPassing(mark)) {
+      return mark.atSamples + msToSamples(passingMs(mark));
+    }
+    return markEndSamples(mark);
   }
 }
 

@@ -1,5 +1,5 @@
 import type { TakeId } from '../lesson/ids';
-import type { Mark } from '../lesson/mark';
+import { isPassing, pointsOf, retimed, type Mark } from '../lesson/mark';
 import { msToSamples, samplesToMs } from './clock';
 import { placeSegments, programmeLength, toProgramme, type PlacedSegment, type Programme } from './programme';
 import type { Take } from './take';
@@ -25,6 +25,8 @@ export function flatten(programme: Programme, takes: ReadonlyMap<TakeId, Take>):
     const until = toSamples >= take.lengthSamples ? Infinity : toSamples;
     const first = firstAtOrAfter(take.marks, fromSamples);
     for (let i = first; i < take.marks.length && take.marks[i].atSamples < until; i++) {
+      // What was only seen for a while is not seen at all in a stretch that takes no time.
+      if (placed.segment.pace === 'at-once' && isPassing(take.marks[i])) continue;
       marks.push(playedMark(take.marks[i], placed));
     }
   }
@@ -45,12 +47,12 @@ export function firstAtOrAfter(marks: readonly Mark[], atSamples: number): numbe
 
 function playedMark(mark: Mark, placed: PlacedSegment): Mark {
   const atSamples = toProgramme(placed, mark.atSamples);
-  if (mark.kind !== 'ink') return { ...mark, atSamples };
-  const { points } = mark.stroke;
+  const points = pointsOf(mark);
+  if (!points) return { ...mark, atSamples };
   const endSamples = mark.atSamples + msToSamples(points.lengthMs);
   if (placed.segment.pace === 1 && endSamples <= placed.segment.toSamples) return { ...mark, atSamples };
-  const played = points.retimed((sinceMs) =>
+  const played = retimed(mark, (sinceMs) =>
     samplesToMs(toProgramme(placed, mark.atSamples + msToSamples(sinceMs)) - atSamples),
   );
-  return { ...mark, atSamples, stroke: { ...mark.stroke, points: played } };
+  return { ...played, atSamples };
 }

@@ -1,3 +1,4 @@
+import { newStroke } from '@kite-trail/core/lesson/piece';
 import { writeFileSync } from 'node:fs';
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
 import { strokeOutline } from '@kite-trail/core/ink/outline';
@@ -33,7 +34,7 @@ function handwrite(surface: SKRSContext2D, text: string, x: number, y: number, s
   surface.fillStyle = '#2b3a67';
   for (const path of textPaths(text, x, y, size)) {
     const pen = { kind: 'pen' as const, color: '#2b3a67', widthPt: 5 };
-    const outline = strokeOutline({ kind: 'stroke', id: 'x' as never, z: 1, pen, points: hand.write(path) });
+    const outline = strokeOutline(newStroke({ id: 'x' as never, z: 1, pen, points: hand.write(path) }));
     surface.beginPath();
     for (let i = 0; i < outline.length; i += 2) surface.lineTo(outline[i], outline[i + 1]);
     surface.closePath();

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { AssetId, LessonId, PageId, PieceId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { BLANK_PAPER, blankPage, wideSquaredPage, withRoom, type Page } from '@kite-trail/core/lesson/page';
 import { settled } from '@kite-trail/core/lesson/picture';
-import { WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
+import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { storeAsset } from '@kite-trail/server/assets/assets';
 import { addFile, keepSheetPicture } from '@kite-trail/server/assets/lesson-files';
@@ -49,6 +49,7 @@ export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<v
   const png = drawHarbour();
   const asset = await storeAsset(db, 'image/png', png);
   const picture: Picture = settled({
+    ...NEW,
     kind: 'picture',
     id: 'harbour-picture' as PieceId,
     z: 1,
@@ -56,7 +57,6 @@ export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<v
     frame: { xPt: 480, yPt: 296, widthPt: 760, heightPt: 440, turnRad: 0, mirrored: false },
     crop: WHOLE,
     cutOut: new Float32Array(),
-    opacity: 1,
     locked: true,
   });
   const ink = written('harbour', [
@@ -80,5 +80,5 @@ function written(name: string, acts: readonly Writing[]): Stroke[] {
   const hand = new SimulatedPen(5);
   return acts
     .flatMap((act) => act.paths.map((path) => ({ pen: act.pen, points: hand.write(path) })))
-    .map(({ pen, points }, n) => ({ kind: 'stroke', id: `${name}-ink-${n}` as PieceId, z: n + 2, pen, points }));
+    .map(({ pen, points }, n) => newStroke({ id: `${name}-ink-${n}` as PieceId, z: n + 2, pen, points }));
 }

@@ -1,7 +1,7 @@
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage, type Page } from '@kite-trail/core/lesson/page';
-import type { Pen, Stroke } from '@kite-trail/core/lesson/piece';
+import { newStroke, type Pen } from '@kite-trail/core/lesson/piece';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { msToSamples } from '@kite-trail/core/trail/clock';
 import { textPaths, type Path } from '../pen/letters';
@@ -55,13 +55,14 @@ export function preparedPages(script: Script): PageState[] {
     pieces: script.prepared
       .filter((one) => one.page === n)
       .flatMap(({ act }) => act.paths.map((path) => ({ pen: act.pen, points: hand.write(path) })))
-      .map(({ pen, points }, i): Stroke => ({
-        kind: 'stroke',
-        id: `${script.name}-prepared-${n}-${i}` as PieceId,
-        z: i + 1,
-        pen,
-        points: points.retimed(() => 0),
-      })),
+      .map(({ pen, points }, i) =>
+        newStroke({
+          id: `${script.name}-prepared-${n}-${i}` as PieceId,
+          z: i + 1,
+          pen,
+          points: points.retimed(() => 0),
+        }),
+      ),
   }));
 }
 
@@ -81,7 +82,7 @@ export function performBeats(script: Script): { marks: Mark[]; lengthMs: number 
         act.paths.forEach((path, i) => {
           const points = hand.write(path);
           const id = `${script.name}-${beat}-${++z}` as PieceId;
-          const stroke: Stroke = { kind: 'stroke', id, z, pen: act.pen, points };
+          const stroke = newStroke({ id, z, pen: act.pen, points });
           marks.push({ kind: 'ink', atSamples: msToSamples(atMs), page: page.id, stroke });
           atMs += points.lengthMs;
           if (i + 1 < act.paths.length) atMs += hand.travelMs(path[path.length - 1], act.paths[i + 1][0]);

@@ -46,7 +46,7 @@ export const accountRoutes = (db: Knex): Route[] => [
     path: '/pens',
     right: 'a teacher',
     body: keptPens,
-    handle: ({ teacher, body }) => keepPens(db, teacher, body.roll),
+    handle: ({ teacher, body }) => keepPens(db, teacher, body),
   }),
   route({
     method: 'delete',

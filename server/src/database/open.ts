@@ -3,12 +3,14 @@ import * as first from './first-migration';
 import * as second from './second-migration';
 import * as third from './third-migration';
 import * as fourth from './fourth-migration';
+import * as fifth from './fifth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
   '002-second': second,
   '003-third': third,
   '004-fourth': fourth,
+  '005-fifth': fifth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -37,6 +37,8 @@ export interface PageRow {
   left_pt: number;
   top_pt: number;
   sheet: string | null;
+  /** JSON of a `PageScale`. */
+  scale: string | null;
 }
 
 export interface LessonAssetRow {

@@ -5,7 +5,7 @@ import { InkPoints } from '@kite-trail/core/ink/points';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
-import { WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
+import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
 import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changesBody, json, messageOf, startTestServer, type Caller, type TestServer } from '../testing';
@@ -24,15 +24,16 @@ const change = (lesson: LessonDocument, changes: Change[]) =>
   call('POST', `/lessons/${lesson.id}/changes`, changesBody(lesson, changes));
 const piecesOf = (lesson: LessonDocument, n = 0) => decodePieces(Buffer.from(lesson.pages[n].pieces, 'base64'));
 
-const stroke = (id: string): Stroke => ({
-  kind: 'stroke',
-  id: id as PieceId,
-  z: 1,
-  pen: { kind: 'pen', color: '#1f2a44', widthPt: 2 },
-  points: InkPoints.from([{ xPt: 10, yPt: 10, pressure: 0.5, sinceMs: 0 }]),
-});
+const stroke = (id: string): Stroke =>
+  newStroke({
+    id: id as PieceId,
+    z: 1,
+    pen: { kind: 'pen', color: '#1f2a44', widthPt: 2 },
+    points: InkPoints.from([{ xPt: 10, yPt: 10, pressure: 0.5, sinceMs: 0 }]),
+  });
 const png = createCanvas(20, 10).toBuffer('image/png');
 const picture = (asset: string): Picture => ({
+  ...NEW,
   kind: 'picture',
   id: 'chart' as PieceId,
   z: 2,
@@ -40,8 +41,6 @@ const picture = (asset: string): Picture => ({
   frame: { xPt: 100, yPt: 100, widthPt: 40, heightPt: 20, turnRad: 0, mirrored: false },
   crop: WHOLE,
   cutOut: new Float32Array(),
-  opacity: 1,
-  locked: false,
 });
 
 describe('changes to a lesson', () => {

@@ -143,6 +143,7 @@ const pageOf = (row: PageRow): Page => ({
   // Pages kept by the first version have no picture on their paper.
   paper: { picture: null, ...JSON.parse(row.paper) },
   sheet: row.sheet === null ? null : JSON.parse(row.sheet),
+  scale: row.scale === null ? null : JSON.parse(row.scale),
 });
 
 export const rowOfPage = (lesson: LessonId, position: number, page: Page, pieces: Buffer): PageRow => ({
@@ -155,5 +156,6 @@ export const rowOfPage = (lesson: LessonId, position: number, page: Page, pieces
   height_pt: page.heightPt,
   paper: JSON.stringify(page.paper),
   sheet: page.sheet && JSON.stringify(page.sheet),
+  scale: page.scale && JSON.stringify(page.scale),
   pieces,
 });

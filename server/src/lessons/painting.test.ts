@@ -69,9 +69,8 @@ describe('painting only what differs', () => {
           const difference = last ? differenceBetween(last, moment) : 'whole';
           last = moment;
           const region = difference === 'whole' ? undefined : difference;
-          if (!region || !isEmptyRect(region))
-            paintPage(kept.context, state, placement, IMAGES, moment.growing, region);
-          paintPage(whole.context, state, placement, IMAGES, moment.growing);
+          if (!region || !isEmptyRect(region)) paintPage(kept.context, state, placement, IMAGES, moment, region);
+          paintPage(whole.context, state, placement, IMAGES, moment);
           const [a, b] = [kept.pixels(), whole.pixels()];
           let worst = 0;
           for (let i = 0; i < a.length; i++) worst = Math.max(worst, Math.abs(a[i] - b[i]));

@@ -3,6 +3,7 @@ import type { newTemplate, Template } from '@kite-trail/core/contract/template';
 import { decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { filesOn } from '@kite-trail/core/lesson/files';
 import type { LessonId, TeacherId, TemplateId } from '@kite-trail/core/lesson/ids';
+import type { Page } from '@kite-trail/core/lesson/page';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -70,13 +71,16 @@ export async function dropTemplate(db: Knex, { id }: TemplateRow): Promise<void>
 }
 
 export const stateOf = (row: TemplateRow): PageState => ({
-  page: JSON.parse(row.page),
+  page: pageOf(row),
   pieces: decodePieces(row.pieces),
 });
+
+/** Templates kept before pages had scales have none. */
+const pageOf = (row: TemplateRow): Page => ({ scale: null, ...JSON.parse(row.page) });
 
 const describe = (row: TemplateRow): Template => ({
   id: row.id,
   name: row.name,
-  page: JSON.parse(row.page),
+  page: pageOf(row),
   pieces: row.pieces.toString('base64'),
 });

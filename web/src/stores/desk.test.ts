@@ -2,7 +2,7 @@ import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { settled } from '@kite-trail/core/lesson/picture';
-import { WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
+import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import { applyChange, sceneOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { base, change } from '@kite-trail/core/testing/arbitraries';
 import fc from 'fast-check';
@@ -14,6 +14,7 @@ const [FIRST, SECOND] = ['page-one', 'page-two'] as PageId[];
 
 const picture = (xPt: number): Picture =>
   settled({
+    ...NEW,
     kind: 'picture',
     id: 'chart' as PieceId,
     z: 1,
@@ -21,8 +22,6 @@ const picture = (xPt: number): Picture =>
     frame: { xPt, yPt: 100, widthPt: 80, heightPt: 40, turnRad: 0, mirrored: false },
     crop: WHOLE,
     cutOut: new Float32Array(),
-    opacity: 1,
-    locked: false,
   });
 
 beforeEach(() => setActivePinia(createPinia()));
