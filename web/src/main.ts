@@ -1,6 +1,7 @@
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './app.vue';
+import './look/fonts.css';
 import './look/palette.css';
 import { router } from './router';
 

@@ -1,10 +1,11 @@
 import { InkPoints, type InkSample } from '@kite-trail/core/ink/points';
+import { feltPressure, tiltedPressure } from '@kite-trail/core/ink/pressure';
 import { SteadyHand } from '@kite-trail/core/ink/steady-hand';
 import { SpeedPressure } from '@kite-trail/core/ink/speed-pressure';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 
-/** With `hold`, the hand takes hold of what lies on the page, which is not this file's business. */
-export type Tool = { kind: 'write'; pen: Pen } | { kind: 'erase' } | { kind: 'hold' };
+/** What other tools do is not this file's business. */
+export type Tool = { kind: 'write'; pen: Pen } | { kind: 'erase' } | { kind: 'other' };
 
 export interface PlacePt {
   xPt: number;
@@ -20,6 +21,8 @@ export interface WetStroke {
 
 export interface PenHandlers {
   tool(): Tool;
+  /** How hard one must press for a broad line: 0 soft to 1 hard. */
+  hardness(): number;
   /** Where on the page a point of the screen is. */
   toPage(clientX: number, clientY: number): PlacePt;
   /** Wet ink has changed: show it now, in this very frame. */
@@ -33,6 +36,8 @@ export interface PenHandlers {
 
 /** `buttons` of a pen whose other end touches (W3C Pointer Events, section 4.1.1.1). */
 const ERASER_BUTTON = 32;
+/** `buttons` of a pen whose side button is pressed. */
+const SIDE_BUTTON = 2;
 
 interface Contact {
   wet: WetStroke | null;
@@ -90,15 +95,17 @@ export class PenInput {
   }
 
   private down(event: PointerEvent): void {
-    if (event.button !== 0 && event.button !== 5) return;
+    const isSide = event.pointerType === 'pen' && event.button === 2;
+    if (event.button !== 0 && event.button !== 5 && !isSide) return;
     if (!event.isPrimary && event.pointerType === 'mouse') return;
     const tool = this.handlers.tool();
-    if (tool.kind === 'hold') return;
+    if (tool.kind === 'other') return;
     if (event.pointerType === 'pen') this.handlers.penTouched();
     event.preventDefault();
     this.element.setPointerCapture(event.pointerId);
     const at = this.handlers.toPage(event.clientX, event.clientY);
-    const erases = tool.kind === 'erase' || (event.buttons & ERASER_BUTTON) !== 0;
+    const erases =
+      tool.kind === 'erase' || (event.pointerType === 'pen' && (event.buttons & (ERASER_BUTTON | SIDE_BUTTON)) !== 0);
     const contact: Contact = {
       wet: erases ? null : { pen: (tool as { pen: Pen }).pen, beganMs: event.timeStamp, samples: [] },
       speed: new SpeedPressure(),
@@ -135,8 +142,15 @@ export class PenInput {
     const { xPx, yPx } = contact.steady.next(event.clientX, event.clientY, event.timeStamp);
     const { xPt, yPt } = this.handlers.toPage(xPx, yPx);
     const sinceMs = event.timeStamp - contact.wet!.beganMs;
-    const pressure = contact.hasPressure ? event.pressure : contact.speed.next(xPt, yPt, event.timeStamp);
+    const pressure = contact.hasPressure
+      ? this.pressureOf(event, contact.wet!.pen)
+      : contact.speed.next(xPt, yPt, event.timeStamp);
     contact.wet!.samples.push({ xPt, yPt, pressure, sinceMs });
+  }
+
+  private pressureOf({ pressure, tiltX, tiltY }: PointerEvent, { kind }: Pen): number {
+    const felt = feltPressure(pressure, this.handlers.hardness());
+    return kind === 'pencil' ? tiltedPressure(felt, tiltX, tiltY) : felt;
   }
 
   private up(event: PointerEvent): void {

@@ -1,6 +1,6 @@
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
-import type { Change, Mark } from '@kite-trail/core/lesson/mark';
+import { isPassing, retimed, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { levelOf, type Level } from '@kite-trail/core/sound/level';
 import { joinBytes } from '@kite-trail/core/trail/assemble';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
@@ -73,8 +73,12 @@ export class TakeRecorder {
     return this.nextPart;
   }
 
-  /** Records a change made at a moment of `performance.now()`. While paused, it lands at once where the take stands. */
+  /**
+   * Records a change made at a moment of `performance.now()`. While paused, it lands at once where the take stands;
+   * what is only seen for a while is not recorded then.
+   */
   mark(change: Change, performanceMs: number): void {
+    if (!this.isRunning && isPassing(change)) return;
     this.marks.push(this.timed(change, performanceMs));
   }
 
@@ -142,7 +146,4 @@ export class TakeRecorder {
 }
 
 /** Ink that is there whole at once. */
-export function atOnce<C extends Change>(change: C): C {
-  if (change.kind !== 'ink') return change;
-  return { ...change, stroke: { ...change.stroke, points: change.stroke.points.retimed(() => 0) } };
-}
+export const atOnce = <C extends Change>(change: C): C => retimed(change, () => 0);

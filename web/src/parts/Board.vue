@@ -1,27 +1,36 @@
 <script setup lang="ts">
 import { InkPoints } from '@kite-trail/core/ink/points';
 import { strokesTouched } from '@kite-trail/core/ink/hit';
+import { exactOf, heldStillMs, straightened } from '@kite-trail/core/ink/straighten';
 import { rubbed } from '@kite-trail/core/ink/rub';
 import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { grown, type Page } from '@kite-trail/core/lesson/page';
-import type { Stroke } from '@kite-trail/core/lesson/piece';
+import { isPassing } from '@kite-trail/core/lesson/mark';
+import { newStroke, type Stroke } from '@kite-trail/core/lesson/piece';
 import { shownPage } from '@kite-trail/core/lesson/scene';
-import { paintStrokes } from '@kite-trail/core/paint/painter';
+import { paintPassingLayer, paintPieces } from '@kite-trail/core/paint/painter';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import { scaleOf, type PlacePx } from '@kite-trail/core/paint/view';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { useResizeObserver } from './resize-observer';
 import { nanoid } from 'nanoid';
-import { nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
-import PictureHandles from './PictureHandles.vue';
+import type { BoardSight, BoardTool } from '../board/board-tool';
+import { handTool } from '../board/hand-tool';
+import { PassingLayer } from '../board/passing-layer';
+import { shapeTool, textTool } from '../board/placing-tools';
+import { pointingTool } from '../board/pointing-tool';
+import SelectionHandles from './SelectionHandles.vue';
+import TextEntry from './TextEntry.vue';
 import { useDesk } from '../stores/desk';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
-import { useHeld } from '../stores/held';
+import { useComposing } from '../stores/composing';
+import { useSelection } from '../stores/selection';
 import { usePens } from '../stores/pens';
 import { usePages } from '../stores/pages';
 import { useRecording } from '../stores/recording';
@@ -32,6 +41,8 @@ const props = defineProps<{ moment: Moment; writable: boolean }>();
 
 /** How far around its tip the eraser of whole strokes reaches. */
 const ERASER_RADIUS_PT = 5;
+/** Held still so long before it is lifted, a pen asks for exact lines. */
+const HELD_STILL_MS = 500;
 /** So far the wheel turns until the page is e times as large. */
 const WHEEL_PX_PER_E = 320;
 
@@ -40,14 +51,23 @@ const pens = usePens();
 const recording = useRecording();
 const pages = usePages();
 const files = useFiles();
-const held = useHeld();
+const selection = useSelection();
+const composing = useComposing();
 const bringIn = useBringIn();
 const view = useView();
 /** Where the page lies, in CSS pixels, for what lies above the canvases. */
 const placement = ref<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
-const handles = ref<InstanceType<typeof PictureHandles>>();
-/** The line being drawn to cut a picture out, on the page. */
-let cutLine: PlacePt[] | null = null;
+const handles = ref<InstanceType<typeof SelectionHandles>>();
+const passing = new PassingLayer(wetChanged);
+const sight: BoardSight = { toPage, pxPerPt: () => placement.value.pxPerPt, changed: wetChanged };
+const tools: Partial<Record<typeof pens.held, BoardTool>> = {
+  hold: handTool(sight, () => (isDragAwaited = true)),
+  shape: shapeTool(sight),
+  text: textTool(sight),
+  point: pointingTool(sight, passing.show, passing.hold),
+};
+let isDragAwaited = false;
+let active: { tool: BoardTool; pointerId: number } | null = null;
 const frame = ref<HTMLElement>();
 const settled = ref<HTMLCanvasElement>();
 const wet = ref<HTMLCanvasElement>();
@@ -60,12 +80,17 @@ onMounted(() => {
   stage = new Stage(settled.value!, () => files.images);
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;
   fingers = new FingerInput(frame.value!, {
-    use: () => (input?.isPenDown ? 'nothing' : pens.fingersWrite ? 'write' : 'move'),
-    began: () => input?.dropTouches(),
+    use: fingerUse,
+    began: () => {
+      input?.dropTouches();
+      active?.tool.up(new PointerEvent('pointercancel'));
+      active = null;
+    },
     moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
   });
   input = new PenInput(wet.value!, {
     tool: () => pens.tool,
+    hardness: () => pens.pressHardness,
     toPage,
     wetChanged,
     penTouched: () => (pens.hasPen = true),
@@ -76,6 +101,12 @@ onMounted(() => {
   recording.watchWet(() => input?.wet ?? []);
   fit();
 });
+/** Beside a pen, fingers move the page; what pens do not do, fingers do. */
+function fingerUse() {
+  if (input?.isPenDown) return 'nothing';
+  return pens.fingersWrite || tools[pens.held] ? 'write' : 'move';
+}
+
 onBeforeUnmount(() => {
   input?.dispose();
   fingers?.dispose();
@@ -86,7 +117,8 @@ watch(
   (now, before) => {
     const page = shownPage(now.scene).page;
     const was = shownPage(before.scene).page;
-    if (page.id !== was.id || (page !== was && !sameSides(page, was))) fit();
+    const isMoved = !props.writable && now.scene.look !== before.scene.look;
+    if (page.id !== was.id || isMoved || (page !== was && !sameSides(page, was))) fit();
     else stage?.show(now);
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.
@@ -111,7 +143,8 @@ function fit() {
   if (!stage || !frame.value) return;
   view.box = { widthPx: frame.value.clientWidth, heightPx: frame.value.clientHeight };
   view.lookAt(shownPage(props.moment.scene).page);
-  const size = stage.fit(props.moment, view.box, view.view);
+  // Whoever only watches sees what was looked at, until they look elsewhere.
+  const size = stage.fit(props.moment, view.box, props.writable || view.part ? view.view : undefined);
   for (const canvas of [settled.value!, wet.value!]) {
     canvas.style.width = `${size.widthPx}px`;
     canvas.style.height = `${size.heightPx}px`;
@@ -147,26 +180,52 @@ function wetChanged() {
   if (!wetSurface || !stage || !wet.value) return;
   wetSurface.setTransform(1, 0, 0, 1, 0, 0);
   wetSurface.clearRect(0, 0, wet.value.width, wet.value.height);
-  const { paper } = shownPage(props.moment.scene).page;
-  paintStrokes(wetSurface, (input?.wet ?? []).map(strokeOf), paper.color, stage.placement);
+  const state = shownPage(props.moment.scene);
+  const tool = tools[pens.held];
+  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tool?.pieces?.() ?? [])];
+  paintPieces(wetSurface, pieces, state.page.paper.color, stage.placement);
+  paintPassingLayer(wetSurface, state, passing.at(performance.now()), stage.placement, files.images);
+  const line = tool?.line?.();
+  if (line) paintLine(wetSurface, line, stage.placement);
 }
 
-const strokeOf = (stroke: WetStroke): Stroke => ({
-  kind: 'stroke',
-  id: 'wet' as PieceId,
-  z: 0,
-  pen: stroke.pen,
-  points: InkPoints.from(stroke.samples),
-});
+/** A dashed line, such as a loop around things. */
+function paintLine(surface: CanvasRenderingContext2D, line: readonly PlacePt[], { pxPerPt, leftPx, topPx }: Placement) {
+  const density = window.devicePixelRatio || 1;
+  surface.setTransform(1, 0, 0, 1, leftPx, topPx);
+  surface.strokeStyle = '#12776f';
+  surface.lineWidth = 1.75 * density;
+  surface.setLineDash([7 * density, 5 * density]);
+  surface.beginPath();
+  for (const { xPt, yPt } of line) surface.lineTo(xPt * pxPerPt, yPt * pxPerPt);
+  surface.stroke();
+  surface.setLineDash([]);
+}
+
+const strokeOf = (stroke: WetStroke): Stroke =>
+  newStroke({ id: 'wet' as PieceId, z: 0, pen: stroke.pen, points: InkPoints.from(stroke.samples) });
 
 function written(stroke: WetStroke, points: InkPoints) {
-  const piece: Stroke = { kind: 'stroke', id: nanoid(12) as PieceId, z: desk.nextZ(), pen: stroke.pen, points };
+  const piece = newStroke({ id: nanoid(12) as PieceId, z: desk.nextZ(), pen: stroke.pen, points });
   const ink = { kind: 'ink' as const, page: desk.scene!.shown, stroke: piece };
-  if (stroke.pen.kind === 'fading') return desk.changeForAWhile(ink, stroke.beganMs);
+  if (isPassing(ink)) {
+    desk.pass(ink, stroke.beganMs);
+    return passing.show(ink, stroke.beganMs);
+  }
   desk.beginGesture();
   desk.change(ink, stroke.beganMs);
   if (pages.grows) growFor(piece);
   desk.endGesture();
+  makeExact(piece);
+}
+
+/** What was drawn and held becomes exact, as a step of its own: undone once, it is as it was drawn. */
+function makeExact(piece: Stroke) {
+  if (pens.straight !== 'always' && heldStillMs(piece.points) < HELD_STILL_MS) return;
+  const exact = exactOf(piece.points);
+  if (!exact) return;
+  const points = straightened(piece.points, exact);
+  desk.change({ kind: 'alter', page: desk.scene!.shown, pieces: [{ ...piece, points }] });
 }
 
 /** A page that is full at its foot grows, and goes on being seen as large as it was. */
@@ -197,8 +256,6 @@ function rub(page: PageId, touched: readonly Stroke[], from: PlacePt, to: PlaceP
     const parts = rubbed(stroke, from, to, pens.eraser.radiusPt);
     if (!parts) continue;
     pieceIds.push(stroke.id);
-    // Ink that is fading goes whole: its parts would stay.
-    if (stroke.pen.kind === 'fading') continue;
     left.push(...parts.map((points): Stroke => ({ ...stroke, id: nanoid(12) as PieceId, points })));
   }
   if (pieceIds.length === 0) return;
@@ -206,40 +263,36 @@ function rub(page: PageId, touched: readonly Stroke[], from: PlacePt, to: PlaceP
   if (left.length > 0) desk.change({ kind: 'place', page, pieces: left }, atMs);
 }
 
-/** Takes hold of what lies under the pointer, and goes on to move it. */
-function takeHold(event: PointerEvent) {
-  if (!props.writable || pens.held !== 'hold' || event.button !== 0) return;
-  if (held.doing === 'cutting' && held.picture) {
-    wet.value!.setPointerCapture(event.pointerId);
-    cutLine = [toPage(event.clientX, event.clientY)];
-    return;
-  }
-  const found = held.takeAt(toPage(event.clientX, event.clientY));
-  if (found && !found.locked) void nextTick(() => handles.value?.dragFrom(event));
+/**
+ * The press that took hold goes on as a drag. The handles listen to mice and fingers, which are told of a press right
+ * after pointers are; by then the handles are there.
+ */
+function pressed(event: MouseEvent | TouchEvent) {
+  if (isDragAwaited) handles.value?.dragFrom(event);
+  isDragAwaited = false;
 }
 
-function followCut(event: PointerEvent) {
-  if (!cutLine || !wetSurface || !stage) return;
-  cutLine.push(toPage(event.clientX, event.clientY));
-  const { pxPerPt, leftPx, topPx } = stage.placement;
-  wetSurface.setTransform(1, 0, 0, 1, 0, 0);
-  wetSurface.clearRect(0, 0, wet.value!.width, wet.value!.height);
-  wetSurface.setTransform(pxPerPt, 0, 0, pxPerPt, leftPx, topPx);
-  wetSurface.strokeStyle = '#1f2a44';
-  wetSurface.lineWidth = 1.5;
-  wetSurface.setLineDash([6, 4]);
-  wetSurface.beginPath();
-  for (const { xPt, yPt } of cutLine) wetSurface.lineTo(xPt, yPt);
-  wetSurface.stroke();
-  wetSurface.setLineDash([]);
+/** What the tool in hand does with a pointer that is down on the page. */
+function toolDown(event: PointerEvent) {
+  if (!props.writable || event.button !== 0) return;
+  const tool = tools[pens.held];
+  if (!tool || active) return;
+  if (!tool.down(event)) return;
+  active = { tool, pointerId: event.pointerId };
+  wet.value!.setPointerCapture(event.pointerId);
 }
 
-function endCut() {
-  if (!cutLine) return;
-  const line = cutLine;
-  cutLine = null;
-  wetChanged();
-  held.cutOut(line);
+function toolMoved(event: PointerEvent) {
+  if (event.pointerId !== active?.pointerId) return;
+  const coalesced = event.getCoalescedEvents?.() ?? [];
+  for (const one of coalesced.length > 0 ? coalesced : [event]) active.tool.move(one);
+}
+
+function toolUp(event: PointerEvent) {
+  if (event.pointerId !== active?.pointerId) return;
+  const { tool } = active;
+  active = null;
+  tool.up(event);
 }
 
 function dropped(event: DragEvent) {
@@ -249,8 +302,20 @@ function dropped(event: DragEvent) {
 
 // Whoever writes, or looks at another page, lets go.
 watch(
-  () => [pens.held, shownPage(props.moment.scene).page.id, props.writable] as const,
-  ([tool, , writable]) => (tool !== 'hold' || !writable) && held.take(null),
+  [() => pens.held, () => shownPage(props.moment.scene).page.id, () => props.writable] as const,
+  ([tool, page, writable], [, pageBefore]) => {
+    if (page !== pageBefore) passing.clear();
+    composing.endTyping();
+    if (tool !== 'hold' || !writable) selection.letGo();
+  },
+);
+
+// What the teacher looks at is part of the recording.
+watch(
+  () => [view.look, recording.isOn && view.isRecorded] as const,
+  ([look, isRecorded]) => {
+    if (recording.isOn) desk.changeAside({ kind: 'look', page: desk.scene!.shown, rect: isRecorded ? look : null });
+  },
 );
 </script>
 
@@ -263,17 +328,29 @@ watch(
         class="wet"
         role="img"
         :aria-label="writable ? 'Page to write on' : 'Page'"
-        :class="{ writable, erasing: writable && pens.held === 'eraser', holding: writable && pens.held === 'hold' }"
-        @pointerdown="takeHold"
-        @pointermove="followCut"
-        @pointerup="endCut"
-        @pointercancel="endCut"
+        :class="{
+          writable,
+          erasing: writable && pens.held === 'eraser',
+          holding: writable && pens.held === 'hold',
+          typing: writable && pens.held === 'text',
+        }"
+        @pointerdown="toolDown"
+        @mousedown="pressed"
+        @touchstart="pressed"
+        @pointermove="toolMoved"
+        @pointerup="toolUp"
+        @pointercancel="toolUp"
       ></canvas>
-      <picture-handles
-        v-if="writable && held.picture && held.doing !== 'cutting'"
+      <selection-handles
+        v-if="writable && selection.frame && !composing.typing && selection.doing !== 'cutting'"
         ref="handles"
-        :key="held.picture.id"
-        :picture="held.picture"
+        :key="[...selection.ids].join()"
+        :frame="selection.frame"
+        :placement="placement"
+      />
+      <text-entry
+        v-if="composing.typing"
+        :key="composing.typing.at.xPt + composing.typing.at.yPt"
         :placement="placement"
       />
       <slot />
@@ -318,6 +395,10 @@ watch(
 /* A hand takes hold of what it can see. */
 .wet.holding {
   cursor: grab;
+}
+
+.wet.typing {
+  cursor: text;
 }
 
 .wet.erasing {

@@ -7,7 +7,7 @@ defineProps<{ label: string; colors: readonly { name: string; color: string }[] 
 </script>
 
 <template>
-  <div class="row" role="group" :aria-label="label">
+  <div class="colors" role="group" :aria-label="label">
     <button
       v-for="one in colors"
       :key="one.color"
@@ -23,7 +23,7 @@ defineProps<{ label: string; colors: readonly { name: string; color: string }[] 
 </template>
 
 <style scoped>
-.row {
+.colors {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;

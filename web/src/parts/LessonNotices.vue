@@ -3,6 +3,7 @@ import { IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, watch } from 'vue';
 import { useBringIn } from '../stores/bring-in';
+import { useComposing } from '../stores/composing';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
 import { useRecording } from '../stores/recording';
@@ -14,11 +15,18 @@ const problem = defineModel<string>('problem', { required: true });
 const lesson = useLesson();
 const recording = useRecording();
 const bringIn = useBringIn();
+const composing = useComposing();
 const files = useFiles();
 const sheetPictures = useSheetPictures();
 
 const worst = computed(
-  () => problem.value || recording.problem || bringIn.problem || files.problem || sheetPictures.problem,
+  () =>
+    problem.value ||
+    recording.problem ||
+    bringIn.problem ||
+    composing.problem ||
+    files.problem ||
+    sheetPictures.problem,
 );
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
 const notice = computed(
@@ -34,7 +42,7 @@ watch(
 
 function dismiss() {
   problem.value = '';
-  recording.problem = bringIn.problem = files.problem = sheetPictures.problem = null;
+  recording.problem = bringIn.problem = composing.problem = files.problem = sheetPictures.problem = null;
   lesson.notice = bringIn.notice = recording.found = null;
 }
 

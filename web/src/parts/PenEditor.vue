@@ -2,18 +2,20 @@
 import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
 import { NButton, NCheckbox, NSlider } from 'naive-ui';
 import { computed } from 'vue';
-import { INK_COLORS, PEN_SORTS, usePens, WIDTHS_AT_HAND, type PenKind } from '../stores/pens';
+import { PEN_SORTS, usePens, WIDTHS_AT_HAND, type PenKind } from '../stores/pens';
 import ChoiceTile from './ChoiceTile.vue';
 import ColorDots from './ColorDots.vue';
 import PenSample from './PenSample.vue';
+import TryPen from './TryPen.vue';
 
 /** Changes the pen that is held: its kind, colour and width. */
 const emit = defineEmits<{ done: [] }>();
 const pens = usePens();
 const [, medium] = WIDTHS_AT_HAND;
 
+const isInPalette = computed(() => pens.palette.some(({ color }) => color === pens.heldPen.color));
 const colors = computed(() => [
-  ...INK_COLORS,
+  ...pens.palette,
   ...pens.recentColors.map((color) => ({ name: `Used before: ${color}`, color })),
 ]);
 
@@ -61,6 +63,38 @@ function remove() {
         @update:value="(widthPt: number) => pens.change({ widthPt })"
       />
     </div>
+    <div class="row">
+      <n-button
+        v-if="isInPalette"
+        size="small"
+        :disabled="pens.palette.length === 1"
+        @click="pens.takeFromPalette(pens.heldPen.color)"
+      >
+        Take this colour out of the palette
+      </n-button>
+      <n-button v-else size="small" @click="pens.addToPalette(pens.heldPen.color)"
+        >Keep this colour in the palette</n-button
+      >
+    </div>
+    <try-pen />
+    <div v-if="pens.hasPen" class="row">
+      <span class="name">Pressure: soft to hard</span>
+      <n-slider
+        class="width"
+        :value="pens.pressHardness"
+        :min="0"
+        :max="1"
+        :step="0.05"
+        :tooltip="false"
+        @update:value="(hardness: number) => (pens.pressHardness = hardness)"
+      />
+    </div>
+    <n-checkbox
+      :checked="pens.straight === 'always'"
+      @update:checked="(always: boolean) => (pens.straight = always ? 'always' : 'held')"
+    >
+      Make all lines and shapes exact (else hold the pen still at their end)
+    </n-checkbox>
     <n-checkbox v-if="pens.hasPen" v-model:checked="pens.fingersWrite">Fingers write, too</n-checkbox>
     <div class="row end">
       <n-button :disabled="pens.roll.length === 1" @click="remove">Take it out of the roll</n-button>

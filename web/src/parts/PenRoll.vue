@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import type { Pen } from '@kite-trail/core/lesson/piece';
-import { IconArrowBackUp, IconArrowForwardUp, IconEraser, IconHandGrab, IconPlus } from '@tabler/icons-vue';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconEraser,
+  IconHandFinger,
+  IconHandGrab,
+  IconPlus,
+} from '@tabler/icons-vue';
 import { NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
@@ -11,12 +18,13 @@ import EraserOptions from './EraserOptions.vue';
 import PenEditor from './PenEditor.vue';
 import { onPageTouched } from './page-touched';
 import PenSample from './PenSample.vue';
+import PointerOptions from './PointerOptions.vue';
 
 /** The teacher's own pens, one touch away. The one that is held, touched again, can be changed; so can the eraser. */
 const pens = usePens();
 const desk = useDesk();
 const bringIn = useBringIn();
-const open = ref<'pen' | 'eraser' | null>(null);
+const open = ref<'pen' | 'eraser' | 'pointer' | null>(null);
 
 const isHeld = (index: number) => pens.held === 'pen' && pens.at === index;
 const widthOf = (one: (typeof WIDTHS_AT_HAND)[number]) =>
@@ -28,10 +36,12 @@ function touch(index: number) {
   show(wasHeld && open.value !== 'pen' ? 'pen' : null);
 }
 
-function touchEraser() {
-  const wasHeld = pens.held === 'eraser';
-  pens.held = 'eraser';
-  show(wasHeld && open.value !== 'eraser' ? 'eraser' : null);
+/** Touched again, a tool in hand shows what can be chosen of it. */
+function touchTool(tool: 'eraser' | 'point') {
+  const wasHeld = pens.held === tool;
+  const options = tool === 'eraser' ? 'eraser' : 'pointer';
+  pens.held = tool;
+  show(wasHeld && open.value !== options ? options : null);
 }
 
 function show(what: typeof open.value) {
@@ -91,16 +101,30 @@ function takeHold() {
           :title="pens.held === 'eraser' ? 'Eraser: touch again for its sizes' : 'Eraser'"
           :aria-pressed="pens.held === 'eraser'"
           aria-label="Eraser"
-          @click="touchEraser"
+          @click="touchTool('eraser')"
         >
           <icon-eraser :size="26" stroke="1.75" />
         </button>
       </template>
       <eraser-options @done="open = null" />
     </n-popover>
+    <n-popover :show="open === 'pointer'" trigger="manual" placement="right-start" @clickoutside="open = null">
+      <template #trigger>
+        <button
+          class="loop"
+          :title="pens.held === 'point' ? 'Pointer: touch again for its kinds' : 'Pointer: it leaves no ink'"
+          :aria-pressed="pens.held === 'point'"
+          aria-label="Pointer"
+          @click="touchTool('point')"
+        >
+          <icon-hand-finger :size="26" stroke="1.75" />
+        </button>
+      </template>
+      <pointer-options />
+    </n-popover>
     <button
       class="loop"
-      title="Take hold of a picture"
+      title="Take hold of things on the page"
       :aria-pressed="pens.held === 'hold'"
       aria-label="Take hold"
       @click="takeHold"
@@ -110,10 +134,10 @@ function takeHold() {
     <button class="loop" title="Add a pen like the one held" aria-label="Add a pen" @click="pens.add()">
       <icon-plus :size="24" stroke="1.75" />
     </button>
-    <button class="loop half" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
+    <button class="loop" aria-label="Undo" :disabled="!desk.canUndo" @click="desk.undo()">
       <icon-arrow-back-up :size="26" stroke="1.75" />
     </button>
-    <button class="loop half" aria-label="Redo" :disabled="!desk.canRedo" @click="desk.redo()">
+    <button class="loop" aria-label="Redo" :disabled="!desk.canRedo" @click="desk.redo()">
       <icon-arrow-forward-up :size="26" stroke="1.75" />
     </button>
   </div>
@@ -123,17 +147,16 @@ function takeHold() {
 .roll,
 .pens {
   display: grid;
-  grid-template-columns: repeat(6, 1fr);
+  grid-template-columns: repeat(3, 1fr);
   gap: 4px;
 }
 
 .pens {
-  grid-column: span 6;
+  grid-column: span 3;
 }
 
 .loop {
   display: grid;
-  grid-column: span 2;
   place-items: center;
   height: 44px;
   padding: 0;
@@ -141,10 +164,6 @@ function takeHold() {
   background: transparent;
   border: 2px solid transparent;
   border-radius: var(--radius);
-}
-
-.half {
-  grid-column: span 3;
 }
 
 .loop:hover:not(:disabled) {
@@ -179,8 +198,7 @@ function takeHold() {
     grid-column: auto;
   }
 
-  .loop,
-  .half {
+  .loop {
     grid-column: auto;
   }
 }

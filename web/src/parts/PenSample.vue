@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { InkPoints } from '@kite-trail/core/ink/points';
-import type { Pen } from '@kite-trail/core/lesson/piece';
-import { paintStrokes } from '@kite-trail/core/paint/painter';
+import { newStroke, type Pen } from '@kite-trail/core/lesson/piece';
+import { paintPieces } from '@kite-trail/core/paint/painter';
 import { onMounted, ref, watch } from 'vue';
 
 /** A short stroke of a pen, as it would look on the page. */
@@ -30,8 +30,8 @@ function paint() {
   surface.setTransform(1, 0, 0, 1, 0, 0);
   surface.clearRect(0, 0, SIZE.widthPx * DENSITY, SIZE.heightPx * DENSITY);
   const pen = { ...props.pen, widthPt: Math.min(BROADEST_SHOWN_PT, props.pen.widthPt) };
-  const stroke = { kind: 'stroke' as const, id: 'sample' as never, z: 0, pen, points: POINTS };
-  paintStrokes(surface, [stroke], '#faf6ec', { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
+  const stroke = newStroke({ id: 'sample' as never, z: 0, pen, points: POINTS });
+  paintPieces(surface, [stroke], '#faf6ec', { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
 }
 
 onMounted(paint);

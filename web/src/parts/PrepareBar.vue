@@ -1,16 +1,28 @@
 <script setup lang="ts">
-import { IconArrowAutofitContent, IconCamera, IconNotebook, IconPhotoPlus, IconScreenShare } from '@tabler/icons-vue';
+import {
+  IconArrowAutofitContent,
+  IconCamera,
+  IconNotebook,
+  IconPhotoPlus,
+  IconScreenShare,
+  IconTriangleSquareCircle,
+} from '@tabler/icons-vue';
 import { NButton, NPopover } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
-import { useHeld } from '../stores/held';
+import { useComposing } from '../stores/composing';
+import { useSelection } from '../stores/selection';
+import { usePens } from '../stores/pens';
 import { useSheetPictures } from '../stores/sheet-pictures';
 import CameraDialog from './CameraDialog.vue';
 import { onPageTouched } from './page-touched';
 import { useIsNarrow } from './media-query';
 import PaperPanel from './PaperPanel.vue';
-import PictureBar from './PictureBar.vue';
+import AddPanel from './AddPanel.vue';
+import HoldBar from './HoldBar.vue';
+import SelectionBar from './SelectionBar.vue';
+import TextOptions from './TextOptions.vue';
 import SizePanel from './SizePanel.vue';
 import ViewControls from './ViewControls.vue';
 import WorkProgress from './WorkProgress.vue';
@@ -24,15 +36,18 @@ const isNarrow = useIsNarrow();
 const isQuiet = computed(() => props.quiet || isNarrow.value);
 const bringIn = useBringIn();
 const files = useFiles();
-const held = useHeld();
+const selection = useSelection();
+const composing = useComposing();
+const pens = usePens();
 const sheetPictures = useSheetPictures();
 const picker = ref<HTMLInputElement>();
 const paperOpen = ref(false);
 const sizeOpen = ref(false);
+const addOpen = ref(false);
 const cameraOpen = ref(false);
 const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
 
-onPageTouched(() => (paperOpen.value = sizeOpen.value = false));
+onPageTouched(() => (paperOpen.value = sizeOpen.value = addOpen.value = false));
 watch([paperOpen, sizeOpen], (now) => now.includes(true) && bringIn.interrupt());
 
 function pick() {
@@ -48,7 +63,8 @@ function picked() {
 </script>
 
 <template>
-  <div v-if="held.picture" class="prepare"><picture-bar :picture="held.picture" /></div>
+  <div v-if="selection.pieces.length > 0 && !composing.typing" class="prepare"><selection-bar /></div>
+  <div v-else-if="pens.held === 'text'" class="prepare"><text-options /></div>
   <div v-else class="prepare" role="group" aria-label="Prepare">
     <div v-if="sheetPictures.done !== null" class="progress">
       <work-progress label="Sending the PDF" :done="sheetPictures.done" />
@@ -59,6 +75,7 @@ function picked() {
       <n-button quaternary @click="bringIn.dismiss()">Cancel</n-button>
     </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
+    <hold-bar v-else-if="pens.held === 'hold'" class="start" />
     <span v-else-if="!isQuiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
     <input
       ref="picker"
@@ -84,6 +101,15 @@ function picked() {
       <template v-if="!isQuiet">Screen</template>
     </n-button>
     <camera-dialog v-model:open="cameraOpen" />
+    <n-popover v-model:show="addOpen" trigger="click" placement="bottom-end">
+      <template #trigger>
+        <n-button aria-label="Text and shapes" :quaternary="isQuiet">
+          <template #icon><icon-triangle-square-circle :size="20" /></template>
+          <template v-if="!isQuiet">Text and shapes</template>
+        </n-button>
+      </template>
+      <add-panel @done="addOpen = false" />
+    </n-popover>
     <n-popover v-model:show="paperOpen" trigger="click" placement="bottom-end">
       <template #trigger>
         <n-button aria-label="Paper" :quaternary="isQuiet">
@@ -113,6 +139,10 @@ function picked() {
   justify-content: safe flex-end;
   height: 44px;
   overflow-x: auto;
+}
+
+.start {
+  margin-right: auto;
 }
 
 .note {

@@ -34,7 +34,11 @@ const bounds = { min: Math.ceil(mm(LEAST_SIDE_PT)), max: Math.floor(mm(LARGEST_S
 
 function resize(widthPt: number, heightPt: number) {
   const size = { widthPt: onGrid(boundedSide(widthPt)), heightPt: onGrid(boundedSide(heightPt)) };
-  pages.alter({ ...blankPage(page.value.id, size, page.value.paper), sheet: page.value.sheet });
+  pages.alter({
+    ...blankPage(page.value.id, size, page.value.paper),
+    sheet: page.value.sheet,
+    scale: page.value.scale,
+  });
   own.value = { width: mm(size.widthPt), height: mm(size.heightPt) };
 }
 

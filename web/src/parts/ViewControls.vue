@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
+import { IconEye, IconEyeOff, IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
 import { MOST_ZOOM } from '@kite-trail/core/paint/view';
 import { computed } from 'vue';
 import { useView } from '../stores/view';
@@ -19,6 +19,17 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
     </button>
     <button class="step" title="Larger" aria-label="Larger" :disabled="view.zoom >= MOST_ZOOM" @click="view.nearer()">
       <icon-zoom-in :size="22" stroke="1.75" />
+    </button>
+    <button
+      v-if="view.zoom > 1"
+      class="step"
+      :title="view.isRecorded ? 'Viewers will see it as large as you do' : 'Viewers will see all of the page'"
+      aria-label="Record how I look at the page"
+      :aria-pressed="view.isRecorded"
+      @click="view.isRecorded = !view.isRecorded"
+    >
+      <icon-eye v-if="view.isRecorded" :size="22" stroke="1.75" />
+      <icon-eye-off v-else :size="22" stroke="1.75" />
     </button>
   </div>
 </template>

@@ -3,7 +3,7 @@ import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Images } from '@kite-trail/core/paint/picture';
 import type { Placement } from '@kite-trail/core/paint/surface';
-import { viewport, wholeOf, type Box, type View } from '@kite-trail/core/paint/view';
+import { viewOf, viewport, type Box, type View } from '@kite-trail/core/paint/view';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 
@@ -22,12 +22,12 @@ export class Stage {
   }
 
   /**
-   * Shows a part of the page in a box of CSS pixels, crisp on this screen; without a view, all of it.
+   * Shows a part of the page in a box of CSS pixels, crisp on this screen; without a view, what is looked at in the moment.
    * @returns how much of the box the canvas takes, in CSS pixels, and where on it the page lies
    */
   fit(moment: Moment, box: Box, view?: View): Box & { placement: Placement } {
     const { page } = shownPage(moment.scene);
-    const inCss = viewport(page, box, view ?? wholeOf(page));
+    const inCss = viewport(page, box, view ?? viewOf(page, box, moment.scene.look));
     const density = window.devicePixelRatio || 1;
     const { pxPerPt, leftPx, topPx } = inCss.placement;
     const [width, height] = [Math.round(inCss.widthPx * density), Math.round(inCss.heightPx * density)];
@@ -46,7 +46,7 @@ export class Stage {
     this.shown = moment;
     const region = difference === 'whole' ? undefined : difference;
     if (region && isEmptyRect(region)) return;
-    paintPage(this.surface, shownPage(moment.scene), this.placement, this.images(), moment.growing, region);
+    paintPage(this.surface, shownPage(moment.scene), this.placement, this.images(), moment, region);
   }
 
   /** Paints all of it again, such as when a picture has arrived. */
@@ -56,6 +56,3 @@ export class Stage {
     if (moment) this.show(moment);
   }
 }
-
-/** A scene in which nothing is being written. */
-export const still = (scene: Moment['scene']): Moment => ({ scene, growing: new Map() });

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { LessonId, PageId } from '@kite-trail/core/lesson/ids';
 import { trim } from '@kite-trail/core/trail/edit';
-import type { Moment } from '@kite-trail/core/trail/timeline';
+import { still, type Moment } from '@kite-trail/core/trail/timeline';
 import {
   IconArrowBackUp,
   IconArrowForwardUp,
@@ -15,6 +15,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
 import { clockText } from '../look/time';
 import Board from '../parts/Board.vue';
+import ComposingDialog from '../parts/ComposingDialog.vue';
 import LessonNotices from '../parts/LessonNotices.vue';
 import PageLeaves from '../parts/PageLeaves.vue';
 import PdfChooser from '../parts/PdfChooser.vue';
@@ -29,11 +30,12 @@ import TemplateChooser from '../parts/TemplateChooser.vue';
 import TemplateName from '../parts/TemplateName.vue';
 import TrailStrip from '../parts/TrailStrip.vue';
 import { SPEEDS } from '../playback/programme-player';
-import { still } from '../playback/stage';
 import { usePlayer } from '../playback/use-player';
 import { api } from '../server/api';
 import { useBringIn } from '../stores/bring-in';
+import { useClipboard } from '../stores/clipboard';
 import { useDesk } from '../stores/desk';
+import { useSelection } from '../stores/selection';
 import { useLesson } from '../stores/lesson';
 import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
@@ -55,6 +57,8 @@ const pens = usePens();
 const recording = useRecording();
 const waveform = useWaveform();
 const bringIn = useBringIn();
+const clipboard = useClipboard();
+const selection = useSelection();
 const pages = usePages();
 const player = usePlayer();
 const sheetPictures = useSheetPictures();
@@ -167,10 +171,23 @@ function turnTo(page: PageId) {
 /** Pictures and PDFs from the clipboard. */
 function pasted(event: ClipboardEvent) {
   const given = [...(event.clipboardData?.files ?? [])];
-  if (!isWriting.value || given.length === 0) return;
+  if (!isWriting.value || isTyping(event)) return;
   event.preventDefault();
-  void bringIn.bring(given);
+  if (given.length > 0) void bringIn.bring(given);
+  else void attempt(clipboard.paste);
 }
+
+/** Pieces that are held are copied, unless somebody types. */
+function copied(event: ClipboardEvent) {
+  if (!isWriting.value || isTyping(event) || selection.pieces.length === 0) return;
+  event.preventDefault();
+  // What was in the clipboard before must not be pasted in their place.
+  event.clipboardData?.setData('text/plain', 'Pieces of a lesson');
+  if (event.type === 'cut') clipboard.cut();
+  else clipboard.copy();
+}
+
+const isTyping = ({ target }: Event) => target instanceof Element && target.closest('input, textarea, select') !== null;
 
 function onKey(event: KeyboardEvent) {
   const action = pressed(event);
@@ -208,8 +225,15 @@ function onKey(event: KeyboardEvent) {
       return isWriting.value ? pages.addBlank() : undefined;
     case 'hold':
     case 'eraser':
+    case 'text':
+    case 'point':
       pens.held = action;
       return;
+    case 'take-all':
+      pens.held = 'hold';
+      return isWriting.value ? selection.takeEverything() : undefined;
+    case 'duplicate':
+      return selection.duplicate();
     case 'pen':
     case 'highlighter':
       return pens.pickSort(action);
@@ -219,9 +243,13 @@ function onKey(event: KeyboardEvent) {
 }
 window.addEventListener('keydown', onKey);
 window.addEventListener('paste', pasted);
+window.addEventListener('copy', copied);
+window.addEventListener('cut', copied);
 onBeforeUnmount(() => {
   window.removeEventListener('keydown', onKey);
   window.removeEventListener('paste', pasted);
+  window.removeEventListener('copy', copied);
+  window.removeEventListener('cut', copied);
 });
 </script>
 
@@ -351,6 +379,7 @@ onBeforeUnmount(() => {
     <pdf-password />
     <template-chooser />
     <template-name />
+    <composing-dialog />
     <shortcut-sheet v-model:open="sheetOpen" />
   </div>
   <main v-else class="wait">

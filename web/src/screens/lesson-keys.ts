@@ -8,7 +8,11 @@ export const LESSON_KEYS = [
   { action: 'last-page', keys: 'End', does: 'Last page' },
   { action: 'page-number', keys: '1–9', does: 'To a page by its number' },
   { action: 'add-page', keys: 'N', does: 'Add a page' },
-  { action: 'hold', keys: 'G', does: 'Take hold of a picture' },
+  { action: 'hold', keys: 'G', does: 'Take hold of things on the page' },
+  { action: 'text', keys: 'T', does: 'Type text where the page is touched' },
+  { action: 'point', keys: 'L', does: 'Pointer' },
+  { action: 'take-all', keys: 'Ctrl A', does: 'Take hold of all on the page' },
+  { action: 'duplicate', keys: 'Ctrl D', does: 'Duplicate what is held' },
   { action: 'pen', keys: 'P', does: 'Pen' },
   { action: 'highlighter', keys: 'H', does: 'Highlighter' },
   { action: 'eraser', keys: 'E', does: 'Eraser' },
@@ -31,6 +35,8 @@ const PLAIN: Record<string, LessonAction> = {
   End: 'last-page',
   n: 'add-page',
   g: 'hold',
+  t: 'text',
+  l: 'point',
   p: 'pen',
   h: 'highlighter',
   e: 'eraser',
@@ -51,8 +57,9 @@ export function pressed(event: KeyboardEvent): LessonAction | null {
   )
     return null;
   if (event.ctrlKey || event.metaKey) {
-    if (event.key.toLowerCase() !== 'z') return null;
-    return event.shiftKey ? 'redo' : 'undo';
+    const key = event.key.toLowerCase();
+    if (key === 'z') return event.shiftKey ? 'redo' : 'undo';
+    return key === 'a' ? 'take-all' : key === 'd' ? 'duplicate' : null;
   }
   if (event.altKey) return null;
   if (/^[1-9]$/.test(event.key)) return 'page-number';

@@ -8,11 +8,10 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
-import { keptPens } from '@kite-trail/core/contract/pens';
+import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
 import { problem } from '@kite-trail/core/contract/watch';
 import type { AssetId, LessonId, TakeId, TemplateId } from '@kite-trail/core/lesson/ids';
-import type { Pen } from '@kite-trail/core/lesson/piece';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { nanoid } from 'nanoid';
 import { z } from 'zod';
@@ -97,11 +96,13 @@ export const api = {
     const answer = await call('POST', `/lessons/${id}/assets`, file, { 'x-file-name': encodeURIComponent(name) });
     return z.object({ asset: assetId }).parse(await answer.json()).asset;
   },
+  lessonFile: async (id: LessonId, asset: AssetId): Promise<Blob> =>
+    (await call('GET', `/lessons/${id}/assets/${asset}`)).blob(),
   keepSheetPicture: (id: LessonId, pdf: AssetId, pageIndex: number, picture: Blob) =>
     call('PUT', `/lessons/${id}/assets/${pdf}/pages/${pageIndex}`, picture),
 
-  pens: async (): Promise<Pen[] | null> => keptPens.parse(await (await call('GET', '/pens')).json()).roll,
-  keepPens: (roll: readonly Pen[]) => call('PUT', '/pens', { roll }),
+  pens: async (): Promise<KeptPens> => keptPens.parse(await (await call('GET', '/pens')).json()),
+  keepPens: (pens: KeptPens) => call('PUT', '/pens', pens),
   templates: async (): Promise<Template[]> => z.array(template).parse(await (await call('GET', '/templates')).json()),
   keepTemplate: async (id: LessonId, page: z.input<typeof newTemplate>): Promise<Template> =>
     template.parse(await (await call('POST', `/lessons/${id}/templates`, page)).json()),

@@ -1,7 +1,7 @@
 import { STEPS_PER_PT } from '@kite-trail/core/ink/points';
 import { BLANK_PAPER, blankPage, boundedSide, pageRect, type Page } from '@kite-trail/core/lesson/page';
 import { fitted, settled } from '@kite-trail/core/lesson/picture';
-import { WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
+import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
@@ -12,7 +12,7 @@ import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
 import { useDesk } from './desk';
 import { useFiles } from './files';
-import { useHeld } from './held';
+import { useSelection } from './selection';
 import { useLesson } from './lesson';
 import { usePages } from './pages';
 import { usePens } from './pens';
@@ -36,7 +36,7 @@ export interface PdfChoice {
 export const useBringIn = defineStore('bring-in', () => {
   const desk = useDesk();
   const files = useFiles();
-  const held = useHeld();
+  const selection = useSelection();
   const lesson = useLesson();
   const pages = usePages();
   const pens = usePens();
@@ -76,7 +76,7 @@ export const useBringIn = defineStore('bring-in', () => {
     interrupt();
     try {
       await place('screen.png', await written(await pictureOfScreen(), 'image/png'));
-      held.startCrop();
+      selection.startCrop();
     } catch (error) {
       // Choosing nothing is no problem.
       if ((error as Error).name !== 'NotAllowedError') problem.value = (error as Error).message;
@@ -90,7 +90,7 @@ export const useBringIn = defineStore('bring-in', () => {
     const picture = pictureOn(page, asset, prepared, desk.nextZ(), at);
     desk.change({ kind: 'place', page: page.id, pieces: [picture] });
     pens.held = 'hold';
-    held.take(picture.id);
+    selection.take([picture.id]);
     if (prepared.reducedFrom) {
       const { widthPx, heightPx } = prepared.reducedFrom;
       notice.value = `This picture was very large (${widthPx} × ${heightPx}); it is kept at ${prepared.widthPx} × ${prepared.heightPx}.`;
@@ -198,6 +198,7 @@ function pictureOn(
   const rect = pageRect(page);
   const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
   const picture = settled({
+    ...NEW,
     kind: 'picture',
     id: nanoid(12) as PieceId,
     z,
@@ -211,8 +212,6 @@ function pictureOn(
     },
     crop: WHOLE,
     cutOut: new Float32Array(),
-    opacity: 1,
-    locked: false,
   });
   const most = { widthPt: page.widthPt * SHARE_OF_PAGE, heightPt: page.heightPt * SHARE_OF_PAGE };
   if (picture.frame.widthPt <= most.widthPt && picture.frame.heightPt <= most.heightPt) return picture;

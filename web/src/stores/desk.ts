@@ -10,7 +10,6 @@ export type ChangeSink = (change: Change, performanceMs: number) => void;
 
 /** Undo goes this far back. */
 const MOST_STEPS = 200;
-const FADES_AFTER_MS = 3000;
 
 /** The scene the teacher writes on, with what can be undone of it. */
 export const useDesk = defineStore('desk', () => {
@@ -19,7 +18,6 @@ export const useDesk = defineStore('desk', () => {
   const history = shallowRef<History>(NO_HISTORY);
   let sink: ChangeSink = () => {};
   let gesture: Change[] | null = null;
-  const fading = new Map<() => void, ReturnType<typeof setTimeout>>();
 
   const canUndo = computed(() => history.value.undo.length > 0);
   const canRedo = computed(() => history.value.redo.length > 0);
@@ -31,7 +29,6 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function sendTo(newSink: ChangeSink): void {
-    letFade();
     sink = newSink;
   }
 
@@ -57,20 +54,14 @@ export const useDesk = defineStore('desk', () => {
     else history.value = { undo: [...history.value.undo, inverse].slice(-MOST_STEPS), redo: [] };
   }
 
-  /** Ink that goes again by itself. It is no step to undo, and neither is its going. */
-  function changeForAWhile(ink: Extract<Change, { kind: 'ink' }>, performanceMs: number): void {
-    make(ink, performanceMs);
-    const fade = () => {
-      clearTimeout(fading.get(fade));
-      fading.delete(fade);
-      make({ kind: 'lift', page: ink.page, pieceIds: [ink.stroke.id] }, performance.now());
-    };
-    fading.set(fade, setTimeout(fade, FADES_AFTER_MS));
+  /** Passes on what is seen for a while and leaves nothing on the page. */
+  function pass(one: Change, performanceMs: number): void {
+    sink(one, performanceMs);
   }
 
-  /** Lets all ink that is fading go now, such as before a recording ends. */
-  function letFade(): void {
-    for (const fade of [...fading.keys()]) fade();
+  /** Makes a change that is no step to undo. */
+  function changeAside(one: Change): void {
+    make(one, performance.now());
   }
 
   /** Takes all ink off the page shown; pictures and what is printed on it stay. */
@@ -151,8 +142,8 @@ export const useDesk = defineStore('desk', () => {
     sendTo,
     isOwnedBy,
     change,
-    changeForAWhile,
-    letFade,
+    pass,
+    changeAside,
     clearInk,
     changeTogether,
     beginGesture,

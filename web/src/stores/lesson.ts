@@ -2,7 +2,7 @@ import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory, encodeHistory, type History } from '@kite-trail/core/formats/history-coding';
 import { decodeMarks, decodePieces, encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import type { Change, Mark } from '@kite-trail/core/lesson/mark';
+import { isPassing, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { append } from '@kite-trail/core/trail/edit';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
@@ -155,6 +155,8 @@ export const useLesson = defineStore('lesson', () => {
 
   /** Keeps a change made outside a recording: in the pages before the first take, then for the next take. */
   function keep(change: Change): void {
+    // Where the teacher points and looks is of no account before anything is recorded.
+    if (isPassing(change) || change.kind === 'look') return;
     const mark: Mark = { ...atOnce(change), atSamples: 0 };
     if (isRecorded.value) between.value = withoutOlderStates(between.value, mark, 0);
     else if (change.kind !== 'turn') base.value = { ...desk.scene!, shown: desk.scene!.pages[0].page.id };

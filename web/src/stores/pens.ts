@@ -1,4 +1,5 @@
 import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
+import type { Pointer } from '@kite-trail/core/lesson/mark';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 import { useLocalStorage } from '../parts/local-storage';
 import { defineStore } from 'pinia';
@@ -40,14 +41,21 @@ export const ERASER_SIZES = [
 ] as const;
 
 const MOST_RECENT = 6;
+const MOST_COLORS = 16;
 const SAVE_AFTER_MS = 800;
+
+/** With `hold`, things on the page are taken hold of; with `text` and `shape` they are put there; with `point` shown. */
+export type HeldTool = 'pen' | 'eraser' | 'hold' | 'text' | 'shape' | 'point';
 
 /** What the hand holds. */
 export const usePens = defineStore('pens', () => {
   const roll = ref<Pen[]>(FIRST_ROLL.map((one) => ({ ...one })));
   const at = ref(0);
-  const held = ref<'pen' | 'eraser' | 'hold'>('pen');
+  const held = ref<HeldTool>('pen');
   const eraser = ref<{ takes: 'strokes' | 'parts'; radiusPt: number }>({ takes: 'strokes', radiusPt: 9 });
+  /** Whether the hand takes what a loop is drawn around, or a box. */
+  const takesBy = useLocalStorage<'loop' | 'box'>('kite-trail-takes-by', 'loop');
+  const pointer = ref<{ pointer: Pointer; color: string }>({ pointer: 'dot', color: '#d9482b' });
   /** The hand that writes; the tools stand on the other side. */
   const hand = useLocalStorage<'right' | 'left'>('kite-trail-hand', 'right');
   /** Whether a pen has ever touched a page on this device, and whether fingers write all the same. */
@@ -58,6 +66,19 @@ export const usePens = defineStore('pens', () => {
     get: () => !hasPen.value || fingers.value === 'write',
     set: (write) => (fingers.value = write ? 'write' : 'move'),
   });
+  /** The teacher's own colours; `null` while they are the first ones. */
+  const ownPalette = ref<string[] | null>(null);
+  const palette = computed(() =>
+    (ownPalette.value ?? INK_COLORS.map(({ color }) => color)).map((color) => ({ name: colorName(color), color })),
+  );
+  /** How hard one must press for a broad line: 0 soft to 1 hard. It is this device's, for pens differ. */
+  const hardness = useLocalStorage<string>('kite-trail-pressure', '0.5');
+  const pressHardness = computed({
+    get: () => Number(hardness.value),
+    set: (value) => (hardness.value = String(value)),
+  });
+  /** Whether all that is drawn becomes exact, not only where the pen is held still. */
+  const straight = useLocalStorage<'held' | 'always'>('kite-trail-straight', 'held');
   /** Colours last used that are not among the named ones, as JSON. */
   const recent = useLocalStorage<string>('kite-trail-colors', '[]');
   let saveTimer = 0;
@@ -66,21 +87,25 @@ export const usePens = defineStore('pens', () => {
   const recentColors = computed(() => JSON.parse(recent.value) as string[]);
   const tool = computed<Tool>(() => {
     if (held.value === 'eraser') return { kind: 'erase' };
-    if (held.value === 'hold') return { kind: 'hold' };
-    return { kind: 'write', pen: { ...heldPen.value } };
+    if (held.value === 'pen') return { kind: 'write', pen: { ...heldPen.value } };
+    return { kind: 'other' };
   });
 
   /** Lays out the teacher's own roll. Without a network the one at hand serves. */
   async function load(): Promise<void> {
     const kept = await api.pens().catch(() => null);
-    if (kept) roll.value = kept;
+    if (kept?.roll) roll.value = kept.roll;
+    if (kept?.palette) ownPalette.value = kept.palette;
     at.value = Math.min(at.value, roll.value.length - 1);
   }
 
   function save(): void {
     clearTimeout(saveTimer);
     // What cannot be kept now goes with the next change.
-    saveTimer = window.setTimeout(() => void api.keepPens(roll.value).catch(() => {}), SAVE_AFTER_MS);
+    saveTimer = window.setTimeout(
+      () => void api.keepPens({ roll: roll.value, palette: ownPalette.value }).catch(() => {}),
+      SAVE_AFTER_MS,
+    );
   }
 
   function pick(index: number): void {
@@ -106,9 +131,21 @@ export const usePens = defineStore('pens', () => {
   }
 
   function remember(color: string): void {
-    if (INK_COLORS.some((one) => one.color === color)) return;
+    if (palette.value.some((one) => one.color === color)) return;
     const colors = [color, ...recentColors.value.filter((one) => one !== color)];
     recent.value = JSON.stringify(colors.slice(0, MOST_RECENT));
+  }
+
+  function addToPalette(color: string): void {
+    if (palette.value.some((one) => one.color === color)) return;
+    ownPalette.value = [...palette.value.map((one) => one.color), color].slice(-MOST_COLORS);
+    save();
+  }
+
+  function takeFromPalette(color: string): void {
+    if (palette.value.length === 1) return;
+    ownPalette.value = palette.value.map((one) => one.color).filter((one) => one !== color);
+    save();
   }
 
   /** Adds a pen like the one held, and takes it. */
@@ -139,6 +176,13 @@ export const usePens = defineStore('pens', () => {
     held,
     heldPen,
     eraser,
+    takesBy,
+    pointer,
+    palette,
+    addToPalette,
+    takeFromPalette,
+    pressHardness,
+    straight,
     hand,
     recentColors,
     hasPen,
@@ -172,5 +216,7 @@ export const PEN_SORTS = Object.entries(KIND_NAMES).map(([kind, name]) => ({
 /** What a pen is called, such as `Kite red pen`. */
 export function penName({ kind, color }: Pen): string {
   if (kind === 'highlighter' && color === '#e9b82e') return 'Highlighter';
-  return `${INK_COLORS.find((one) => one.color === color)?.name ?? color} ${KIND_NAMES[kind]}`;
+  return `${colorName(color)} ${KIND_NAMES[kind]}`;
 }
+
+const colorName = (color: string): string => INK_COLORS.find((one) => one.color === color)?.name ?? color;

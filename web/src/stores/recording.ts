@@ -1,3 +1,4 @@
+import { newStroke } from '@kite-trail/core/lesson/piece';
 import { NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { LessonId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
@@ -129,13 +130,12 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function unfinishedMark(wet: WetStroke, i: number): Mark {
-    const stroke = {
-      kind: 'stroke' as const,
+    const stroke = newStroke({
       id: nanoid(12) as PieceId,
       z: desk.nextZ() + i,
       pen: wet.pen,
       points: InkPoints.from(wet.samples),
-    };
+    });
     return recorder!.timed({ kind: 'ink', page: desk.scene!.shown, stroke }, wet.beganMs);
   }
 
@@ -184,7 +184,6 @@ export const useRecording = defineStore('recording', () => {
   /** Ends the take. It can be played at once, whether or not the server has it already. */
   async function stop(): Promise<void> {
     if (!isOn.value || !recorder) return;
-    desk.letFade();
     state.value = 'ending';
     clearInterval(ticking);
     const ended = recorder;

@@ -1,11 +1,21 @@
 import type { Page } from '@kite-trail/core/lesson/page';
-import { moved, scaleOf, settledView, wholeOf, type Box, type PlacePx, type View } from '@kite-trail/core/paint/view';
+import {
+  lookOf,
+  moved,
+  scaleOf,
+  settledView,
+  wholeOf,
+  type Box,
+  type PlacePx,
+  type View,
+} from '@kite-trail/core/paint/view';
+import { useLocalStorage } from '../parts/local-storage';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 
 const STEP = 1.25;
 
-/** Which part of the page shown is looked at. It is the teacher's own look: the whole page is recorded. */
+/** Which part of the page shown the teacher looks at. Recordings show it so, unless the teacher keeps it to themselves. */
 export const useView = defineStore('view', () => {
   const box = ref<Box>({ widthPx: 1, heightPx: 1 });
   const page = shallowRef<Page | null>(null);
@@ -17,6 +27,14 @@ export const useView = defineStore('view', () => {
     return settledView(page.value, box.value, part.value ?? wholeOf(page.value));
   });
   const zoom = computed(() => view.value.zoom);
+  /** The part of the page that is seen; `null` for all of it. */
+  const look = computed(() => page.value && lookOf(page.value, box.value, view.value));
+  /** Whether viewers see the page as the teacher looks at it. */
+  const recorded = useLocalStorage<'yes' | 'no'>('kite-trail-looks', 'yes');
+  const isRecorded = computed({
+    get: () => recorded.value === 'yes',
+    set: (is) => (recorded.value = is ? 'yes' : 'no'),
+  });
 
   /** Looks at another page, or at the same one in another size. */
   function lookAt(shown: Page): void {
@@ -51,5 +69,5 @@ export const useView = defineStore('view', () => {
   const farther = () => zoomBy(1 / STEP);
   const whole = () => (part.value = null);
 
-  return { box, part, view, zoom, lookAt, move, zoomBy, panBy, keepScale, nearer, farther, whole };
+  return { box, part, view, zoom, look, isRecorded, lookAt, move, zoomBy, panBy, keepScale, nearer, farther, whole };
 });

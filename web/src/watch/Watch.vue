@@ -1,7 +1,12 @@
 <script setup lang="ts">
+import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import type { PageId } from '@kite-trail/core/lesson/ids';
+import { shownPage } from '@kite-trail/core/lesson/scene';
+import type { Placement } from '@kite-trail/core/paint/surface';
+import { moved, viewOf, type Box, type PlacePx, type View } from '@kite-trail/core/paint/view';
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { FingerInput } from '../capture/finger-input';
 import { clockText, spokenTime } from '../look/time';
 import { useResizeObserver } from '../parts/resize-observer';
 import { SPEEDS } from '../playback/programme-player';
@@ -15,6 +20,8 @@ import { loadWatched } from './load';
 const props = defineProps<{ token: string }>();
 
 const BACK_SECONDS = 10;
+/** So far the wheel turns until the page is e times as large. */
+const WHEEL_PX_PER_E = 320;
 
 const title = ref('');
 const timeline = shallowRef<Timeline | null>(null);
@@ -22,6 +29,10 @@ const problem = ref('');
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer();
+/** What the viewer looks at; `null` while they see what the teacher showed. */
+const own = shallowRef<View | null>(null);
+const placement = shallowRef<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
+let fingers: FingerInput | null = null;
 let stage: Stage | null = null;
 let images: ImageStore | null = null;
 
@@ -39,8 +50,27 @@ const turns = computed(() => {
 });
 
 onMounted(load);
+watch(frame, (element) => {
+  fingers?.dispose();
+  if (!element) return;
+  fingers = new FingerInput(element, {
+    // One finger plays and pauses until the page is larger; two always move it.
+    use: () => (own.value ? 'move' : 'write'),
+    began: () => {},
+    moved: ({ factor, from, to }) => look({ factor, from: inFrame(from), to: inFrame(to) }),
+  });
+});
 useResizeObserver(frame, fit);
-watch(moment, (now) => now && stage?.show(now), { flush: 'sync' });
+watch(
+  moment,
+  (now, before) => {
+    if (!now) return;
+    if (own.value === null && now.scene.look !== before?.scene.look) fit();
+    else stage?.show(now);
+  },
+  { flush: 'sync' },
+);
+watch(shownNumber, () => (own.value = null));
 
 async function load() {
   problem.value = '';
@@ -60,13 +90,54 @@ async function load() {
 function fit() {
   if (!canvas.value || !frame.value || !moment.value) return;
   stage ??= new Stage(canvas.value, () => images!);
-  const size = stage.fit(moment.value, {
-    widthPx: frame.value.clientWidth,
-    heightPx: frame.value.clientHeight,
-  });
+  const size = stage.fit(moment.value, box(), own.value ?? undefined);
+  placement.value = size.placement;
   canvas.value.style.width = `${size.widthPx}px`;
   canvas.value.style.height = `${size.heightPx}px`;
 }
+
+const box = (): Box => ({ widthPx: frame.value!.clientWidth, heightPx: frame.value!.clientHeight });
+
+/** The viewer looks closer, or elsewhere, until they come back to what the teacher showed. */
+function look(change: { factor: number; from: PlacePx; to: PlacePx }) {
+  const { page } = shownPage(moment.value!.scene);
+  const now = own.value ?? viewOf(page, box(), moment.value!.scene.look);
+  own.value = moved(page, box(), now, change);
+  fit();
+}
+
+function comeBack() {
+  own.value = null;
+  fit();
+}
+
+const inFrame = ({ xPx, yPx }: PlacePx): PlacePx => {
+  const { left, top } = frame.value!.getBoundingClientRect();
+  return { xPx: xPx - left, yPx: yPx - top };
+};
+
+function wheeled(event: WheelEvent) {
+  const at = inFrame({ xPx: event.clientX, yPx: event.clientY });
+  look({ factor: Math.exp(-event.deltaY / WHEEL_PX_PER_E), from: at, to: at });
+}
+
+/** Where the pieces that lead somewhere lie, to be touched. */
+const links = computed(() => {
+  if (!moment.value) return [];
+  const { leftPx, topPx, pxPerPt } = placement.value;
+  return shownPage(moment.value.scene).pieces.flatMap((piece) => {
+    if (!piece.link) return [];
+    const { left, top, right, bottom } = pieceBounds(piece);
+    const place = { left: leftPx + left * pxPerPt, top: topPx + top * pxPerPt };
+    const style = {
+      left: `${place.left}px`,
+      top: `${place.top}px`,
+      width: `${(right - left) * pxPerPt}px`,
+      height: `${(bottom - top) * pxPerPt}px`,
+    };
+    return [{ id: piece.id, link: piece.link, style }];
+  });
+});
 
 function skip(seconds: number) {
   player.seek(player.samples.value + secondsToSamples(seconds));
@@ -102,8 +173,31 @@ function onKey(event: KeyboardEvent) {
   </main>
   <main v-else class="watch" @keydown="onKey">
     <h1>{{ title || 'Opening…' }}</h1>
-    <div ref="frame" class="frame" @click="player.toggle()">
-      <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
+    <div ref="frame" class="frame" @click="player.toggle()" @wheel.prevent="wheeled">
+      <div class="page">
+        <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
+        <template v-for="one in links" :key="one.id">
+          <a
+            v-if="one.link.to === 'web'"
+            class="link"
+            :href="one.link.url"
+            target="_blank"
+            rel="noopener noreferrer"
+            :style="one.style"
+            :aria-label="one.link.url"
+            :title="one.link.url"
+            @click.stop
+          ></a>
+          <button
+            v-else
+            class="link"
+            :style="one.style"
+            :aria-label="`To page ${pages.indexOf(one.link.page) + 1}`"
+            @click.stop="toPage(pages.indexOf(one.link.page) + 1)"
+          ></button>
+        </template>
+      </div>
+      <button v-if="own" class="plain back" @click.stop="comeBack">Follow again</button>
     </div>
     <div v-if="timeline" class="controls">
       <input
@@ -162,9 +256,36 @@ h1 {
 .frame {
   display: grid;
   flex: 1;
+  position: relative;
   place-items: center;
   min-height: 0;
   overflow: hidden;
+  touch-action: none;
+}
+
+.page {
+  position: relative;
+  line-height: 0;
+}
+
+.link {
+  position: absolute;
+  padding: 0;
+  cursor: pointer;
+  background: rgb(18 119 111 / 7%);
+  border: 0;
+  border-bottom: 3px solid var(--tail);
+  border-radius: 4px;
+}
+
+.link:hover {
+  background: rgb(18 119 111 / 16%);
+}
+
+.back {
+  position: absolute;
+  right: 8px;
+  bottom: 8px;
 }
 
 canvas {

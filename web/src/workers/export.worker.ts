@@ -5,6 +5,7 @@ import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { evenRect, I420Picture } from '@kite-trail/core/paint/i420';
 import { pagePixels, paintPage, type PixelRect } from '@kite-trail/core/paint/painter';
 import { findAll } from '@kite-trail/core/paint/picture';
+import { placedFor } from '@kite-trail/core/paint/view';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
@@ -125,16 +126,17 @@ class Camera {
     const difference = this.last ? differenceBetween(this.last, moment) : 'whole';
     this.last = moment;
     const state = shownPage(moment.scene);
-    const placement = fitPage(state.page, SIZE);
+    const { look } = moment.scene;
+    const placement = look ? placedFor(state.page, SIZE, look) : fitPage(state.page, SIZE);
     await this.gather(state, placement.pxPerPt);
     if (difference === 'whole') {
       this.surface.setTransform(1, 0, 0, 1, 0, 0);
       this.surface.fillStyle = SURROUND;
       this.surface.fillRect(0, 0, SIZE.widthPx, SIZE.heightPx);
-      paintPage(this.surface, state, placement, this.images, moment.growing);
+      paintPage(this.surface, state, placement, this.images, moment);
       this.read({ x: 0, y: 0, width: SIZE.widthPx, height: SIZE.heightPx });
     } else if (!isEmptyRect(difference)) {
-      paintPage(this.surface, state, placement, this.images, moment.growing, difference);
+      paintPage(this.surface, state, placement, this.images, moment, difference);
       this.read(evenRect(pagePixels(state.page, placement, difference), SIZE));
     }
   }

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import type { Figure } from '@kite-trail/core/lesson/content';
+import {
+  IconArrowUpRight,
+  IconChartLine,
+  IconCircle,
+  IconHexagon,
+  IconLine,
+  IconMathFunction,
+  IconMessage,
+  IconSquare,
+  IconStar,
+  IconTriangle,
+  IconTypography,
+} from '@tabler/icons-vue';
+import type { Component } from 'vue';
+import { useComposing } from '../stores/composing';
+import { usePens } from '../stores/pens';
+import ChoiceTile from './ChoiceTile.vue';
+
+/** What can be put on the page besides ink and pictures. */
+const emit = defineEmits<{ done: [] }>();
+
+const FIGURES: { figure: Figure; name: string; icon: Component }[] = [
+  { figure: 'line', name: 'Line', icon: IconLine },
+  { figure: 'arrow', name: 'Arrow', icon: IconArrowUpRight },
+  { figure: 'rectangle', name: 'Rectangle', icon: IconSquare },
+  { figure: 'ellipse', name: 'Ellipse', icon: IconCircle },
+  { figure: 'triangle', name: 'Triangle', icon: IconTriangle },
+  { figure: 'polygon', name: 'Polygon', icon: IconHexagon },
+  { figure: 'star', name: 'Star', icon: IconStar },
+  { figure: 'callout', name: 'Speech bubble', icon: IconMessage },
+];
+const composing = useComposing();
+const pens = usePens();
+
+function take(act: () => void) {
+  act();
+  emit('done');
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Text and shapes">
+    <div class="tiles">
+      <choice-tile name="Text" :chosen="pens.held === 'text'" @click="take(() => (pens.held = 'text'))">
+        <icon-typography :size="28" stroke="1.5" />
+      </choice-tile>
+      <choice-tile name="Formula" :chosen="false" @click="take(() => composing.openDialog('formula'))">
+        <icon-math-function :size="28" stroke="1.5" />
+      </choice-tile>
+      <choice-tile name="Curves" :chosen="false" @click="take(() => composing.openDialog('plot'))">
+        <icon-chart-line :size="28" stroke="1.5" />
+      </choice-tile>
+    </div>
+    <div class="tiles" role="group" aria-label="Shapes">
+      <choice-tile
+        v-for="one in FIGURES"
+        :key="one.figure"
+        :name="one.name"
+        :chosen="pens.held === 'shape' && composing.figure === one.figure"
+        @click="take(() => composing.useFigure(one.figure))"
+      >
+        <component :is="one.icon" :size="28" stroke="1.5" />
+      </choice-tile>
+    </div>
+    <fieldset class="typing">
+      <legend>Typing during a recording</legend>
+      <label><input v-model="composing.whileTyping" type="radio" value="pause" /> pauses it</label>
+      <label><input v-model="composing.whileTyping" type="radio" value="record" /> is recorded, letter by letter</label>
+    </fieldset>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 14px;
+  width: min(400px, 86vw);
+}
+
+.tiles {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 6px;
+}
+
+.typing {
+  display: grid;
+  gap: 2px;
+  padding: 0;
+  margin: 0;
+  border: 0;
+}
+
+.typing label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 36px;
+}
+
+.typing input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--tail);
+}
+</style>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import type { Contents } from '@kite-trail/core/lesson/content';
+import { NCheckbox, NSlider } from 'naive-ui';
+import { computed } from 'vue';
+import { useComposing } from '../stores/composing';
+import { usePens } from '../stores/pens';
+import { useSelection } from '../stores/selection';
+import ColorDots from './ColorDots.vue';
+
+/** Colour, width and strength of what is held; of shapes, their filling and line, too. */
+const FILLS = [
+  { name: 'Straw', color: '#f8ecca' },
+  { name: 'Foam', color: '#d9ebe8' },
+  { name: 'Sky', color: '#dbe6f5' },
+  { name: 'Coral', color: '#f7d9d0' },
+  { name: 'White', color: '#ffffff' },
+];
+const DASHES: { name: string; dash: Contents['shape']['dash'] }[] = [
+  { name: 'Solid', dash: 'solid' },
+  { name: 'Dashed', dash: 'dashed' },
+  { name: 'Dotted', dash: 'dotted' },
+];
+const selection = useSelection();
+const composing = useComposing();
+const pens = usePens();
+
+const first = computed(() => selection.pieces[0]);
+const shape = computed(() => selection.pieces.find((one) => one.kind === 'shape')?.content ?? null);
+const color = computed(() => {
+  const one = first.value;
+  if (one?.kind === 'stroke') return one.pen.color;
+  if (one?.kind === 'text') return one.content.style.color;
+  return one && 'content' in one && 'color' in one.content ? one.content.color : null;
+});
+const widthPt = computed(() => {
+  const one = first.value;
+  return one?.kind === 'stroke' ? one.pen.widthPt : one?.kind === 'shape' ? one.content.widthPt : null;
+});
+</script>
+
+<template>
+  <section v-if="first" class="panel" aria-label="Looks">
+    <color-dots
+      v-if="color"
+      label="Colour"
+      :colors="pens.palette"
+      :model-value="color"
+      @update:model-value="selection.recolor"
+    />
+    <div v-if="widthPt !== null" class="row">
+      <span>Width</span>
+      <n-slider :value="widthPt" :min="0.4" :max="24" :step="0.2" :tooltip="false" @update:value="selection.setWidth" />
+    </div>
+    <div class="row">
+      <span>Strength</span>
+      <input
+        class="strength"
+        type="range"
+        min="0.1"
+        max="1"
+        step="0.05"
+        :value="first.opacity"
+        aria-label="Strength"
+        @change="selection.fade(Number(($event.target as HTMLInputElement).value))"
+      />
+    </div>
+    <template v-if="shape">
+      <n-checkbox
+        :checked="shape.fill !== null"
+        @update:checked="(filled: boolean) => composing.reshape({ fill: filled ? FILLS[0].color : null })"
+      >
+        Filled
+      </n-checkbox>
+      <color-dots
+        v-if="shape.fill"
+        label="Filling"
+        :colors="FILLS"
+        :model-value="shape.fill"
+        @update:model-value="(fill) => composing.reshape({ fill })"
+      />
+      <div class="row">
+        <span>Line</span>
+        <select
+          class="select"
+          aria-label="Line"
+          :value="shape.dash"
+          @change="composing.reshape({ dash: ($event.target as HTMLSelectElement).value as Contents['shape']['dash'] })"
+        >
+          <option v-for="one in DASHES" :key="one.dash" :value="one.dash">{{ one.name }}</option>
+        </select>
+      </div>
+      <div v-if="shape.figure === 'polygon' || shape.figure === 'star'" class="row">
+        <span>{{ shape.figure === 'star' ? 'Points' : 'Sides' }}</span>
+        <n-slider
+          :value="shape.sides"
+          :min="3"
+          :max="12"
+          :step="1"
+          @update:value="(sides: number) => composing.reshape({ sides })"
+        />
+      </div>
+      <n-checkbox :checked="shape.shadow" @update:checked="(shadow: boolean) => composing.reshape({ shadow })">
+        Shadow
+      </n-checkbox>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 14px;
+  width: min(380px, 86vw);
+}
+
+.row {
+  display: grid;
+  grid-template-columns: 5rem 1fr;
+  gap: 10px;
+  align-items: center;
+}
+
+.strength {
+  width: 100%;
+  height: 32px;
+  accent-color: var(--tail);
+}
+</style>

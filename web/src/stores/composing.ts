@@ -1,0 +1,318 @@
+import { NOTHING_DRAWN, type Drawing } from '@kite-trail/core/drawing/drawing';
+import type { Contents, Figure, TextStyle } from '@kite-trail/core/lesson/content';
+import { frameMatrix, settledFrame, type Frame } from '@kite-trail/core/lesson/frame';
+import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
+import { movedTo } from '@kite-trail/core/lesson/matrix';
+import {
+  NEW,
+  type ComposedPiece,
+  type FormulaPiece,
+  type Piece,
+  type PlotPiece,
+  type ShapePiece,
+  type TextPiece,
+} from '@kite-trail/core/lesson/piece';
+import { pageRect } from '@kite-trail/core/lesson/page';
+import { pageStateOf, shownPage } from '@kite-trail/core/lesson/scene';
+import { nanoid } from 'nanoid';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, triggerRef } from 'vue';
+import { useLocalStorage } from '../parts/local-storage';
+import { typesetter } from '../typeset/typesetter';
+import { useBringIn } from './bring-in';
+import { useDesk } from './desk';
+import { usePens } from './pens';
+import { useSelection } from './selection';
+
+interface PlacePt {
+  xPt: number;
+  yPt: number;
+}
+
+/** A shape that is only touched, not drawn, has this size. */
+const FIRST_SHAPE_PT = { widthPt: 140, heightPt: 90 };
+const SMALLEST_DRAWN_PT = 8;
+
+/** Text that is being typed: a text piece's, or a shape's. */
+export interface Typing {
+  page: PageId;
+  /** `null` until the first letter of a new text. */
+  id: PieceId | null;
+  text: string;
+  style: TextStyle;
+  /** Where the text's top left corner lies, turned as it is. */
+  at: PlacePt;
+  turnRad: number;
+  /** Settles when all letters typed so far are on the page. */
+  settling: Promise<void>;
+  /** Only the newest setting of what is typed counts. */
+  settings: number;
+}
+
+/** Text, shapes, formulas and plots: made, typed, changed. */
+export const useComposing = defineStore('composing', () => {
+  const desk = useDesk();
+  const pens = usePens();
+  const selection = useSelection();
+  const bringIn = useBringIn();
+
+  const figure = ref<Figure>('rectangle');
+  const shapeStyle = shallowRef<Omit<Contents['shape'], 'figure' | 'label'>>({
+    sides: 5,
+    color: '#1f2a44',
+    widthPt: 2.4,
+    dash: 'solid',
+    fill: null,
+    shadow: false,
+  });
+  const textStyle = shallowRef<TextStyle>({ font: 'clear', sizePt: 20, bold: false, color: '#1f2a44', align: 'left' });
+  /** Whether typing pauses a recording, or is recorded letter by letter. */
+  const whileTyping = useLocalStorage<'pause' | 'record'>('kite-trail-typing', 'pause');
+  const typing = shallowRef<Typing | null>(null);
+  /** The formula or the plot whose dialog is open; `null` for a new one. */
+  const dialog = shallowRef<
+    { kind: 'formula'; piece: FormulaPiece | null } | { kind: 'plot'; piece: PlotPiece | null } | null
+  >(null);
+  const problem = ref<string | null>(null);
+
+  const page = () => shownPage(desk.scene!).page;
+  const pieceOn = (on: PageId, id: PieceId) => pageStateOf(desk.scene!, on)?.pieces.find((piece) => piece.id === id);
+  const place = (piece: Piece) => desk.change({ kind: 'place', page: page().id, pieces: [piece] });
+  const base = () => ({ ...NEW, id: nanoid(12) as PieceId, z: desk.nextZ() });
+
+  function useFigure(chosen: Figure): void {
+    figure.value = chosen;
+    pens.held = 'shape';
+  }
+
+  /** The shape that a drag from one corner to the other draws. */
+  function shapeBetween(from: PlacePt, to: PlacePt): ShapePiece {
+    const isDrawn = Math.hypot(to.xPt - from.xPt, to.yPt - from.yPt) >= SMALLEST_DRAWN_PT;
+    const end = isDrawn ? to : { xPt: from.xPt + FIRST_SHAPE_PT.widthPt, yPt: from.yPt + FIRST_SHAPE_PT.heightPt };
+    const content = { ...shapeStyle.value, figure: figure.value, label: null };
+    return { ...base(), kind: 'shape', frame: frameBetween(figure.value, from, end), content, drawing: NOTHING_DRAWN };
+  }
+
+  function placeShape(from: PlacePt, to: PlacePt): void {
+    const piece = shapeBetween(from, to);
+    place(piece);
+    pens.held = 'hold';
+    selection.take([piece.id]);
+  }
+
+  /** Begins a text at a place, or goes on with the one that is there. */
+  function typeAt(at: PlacePt): void {
+    beginTyping({ id: null, text: '', style: { ...textStyle.value }, at, turnRad: 0 });
+  }
+
+  /** Opens a piece to be changed: text and shapes on the page, formulas and plots in their dialogs. */
+  function open(piece: Piece): void {
+    if (piece.locked) return;
+    switch (piece.kind) {
+      case 'text':
+        return beginTyping({ ...piece.content, id: piece.id, at: cornerOf(piece), turnRad: piece.frame.turnRad });
+      case 'shape': {
+        const label = piece.content.label ?? { text: '', style: { ...textStyle.value, align: 'center' as const } };
+        return beginTyping({ ...label, id: piece.id, at: labelCornerOf(piece), turnRad: piece.frame.turnRad });
+      }
+      case 'formula':
+      case 'plot':
+        return openDialog(piece.kind, piece);
+      case 'stroke':
+      case 'picture':
+      case 'instrument':
+        return;
+    }
+  }
+
+  function openDialog(kind: 'formula' | 'plot', piece: ComposedPiece | null = null): void {
+    bringIn.interrupt();
+    dialog.value = { kind, piece } as typeof dialog.value;
+  }
+
+  function beginTyping(begun: Pick<Typing, 'id' | 'text' | 'style' | 'at' | 'turnRad'>): void {
+    endTyping();
+    if (whileTyping.value === 'pause') bringIn.interrupt();
+    typing.value = { ...begun, page: page().id, settling: Promise.resolve(), settings: 0 };
+    desk.beginGesture();
+    if (begun.id) selection.take([begun.id]);
+  }
+
+  /** Sets what has been typed so far, on the page. */
+  function type(changes: Partial<Pick<Typing, 'text' | 'style'>>): Promise<void> {
+    if (!typing.value) return Promise.resolve();
+    const typed = Object.assign(typing.value, changes);
+    triggerRef(typing);
+    typed.settling = setTyped(typed).catch((error: Error) => {
+      problem.value = error.message;
+    });
+    return typed.settling;
+  }
+
+  async function setTyped(typed: Typing): Promise<void> {
+    const mine = ++typed.settings;
+    const { drawing, missing } = await typesetter.text(typed.text, typed.style, null);
+    if (mine !== typed.settings) return;
+    problem.value = missing.length > 0 ? `No font here has ${missing.join(' ')}. It shows as a box.` : null;
+    const piece = typed.id && pieceOn(typed.page, typed.id);
+    if (!piece) {
+      if (typed.text === '') return;
+      const made: TextPiece = {
+        ...base(),
+        kind: 'text',
+        content: { text: typed.text, style: typed.style, wrapPt: null },
+        drawing,
+        frame: frameFrom(typed.at, typed.turnRad, drawing),
+      };
+      typed.id = made.id;
+      desk.change({ kind: 'place', page: typed.page, pieces: [made] });
+    } else if (piece.kind === 'text') {
+      desk.change({ kind: 'alter', page: typed.page, pieces: [retyped(piece, typed.text, typed.style, drawing)] });
+    } else if (piece.kind === 'shape') {
+      const label = typed.text === '' ? null : { text: typed.text, style: typed.style };
+      const content = { ...piece.content, label };
+      const labelled = { ...piece, content, drawing: label ? drawing : NOTHING_DRAWN };
+      desk.change({ kind: 'alter', page: typed.page, pieces: [labelled] });
+    }
+    triggerRef(typing);
+  }
+
+  /** Ends typing, once the last letters are on the page; a text with no letters is no text. */
+  function endTyping(): void {
+    const typed = typing.value;
+    if (!typed) return;
+    typing.value = null;
+    void typed.settling.then(() => {
+      const piece = typed.id && pieceOn(typed.page, typed.id);
+      if (piece && piece.kind === 'text' && typed.text === '') {
+        desk.change({ kind: 'lift', page: typed.page, pieceIds: [piece.id] });
+      }
+      desk.endGesture();
+      if (!piece || typed.text === '' || typed.page !== desk.scene!.shown || pens.held === 'pen') return;
+      pens.held = 'hold';
+      selection.take([piece.id]);
+    });
+  }
+
+  /** Changes how text looks: of what is taken hold of, and of what is typed next. */
+  async function restyle(changes: Partial<TextStyle>): Promise<void> {
+    textStyle.value = { ...textStyle.value, ...changes };
+    if (typing.value) return type({ style: { ...typing.value.style, ...changes } });
+    const changed: Piece[] = [];
+    for (const piece of selection.pieces) {
+      if (piece.kind === 'text') {
+        const style = { ...piece.content.style, ...changes };
+        const { drawing } = await typesetter.text(piece.content.text, style, piece.content.wrapPt);
+        changed.push(retyped(piece, piece.content.text, style, drawing));
+      } else if (piece.kind === 'shape' && piece.content.label) {
+        const label = { ...piece.content.label, style: { ...piece.content.label.style, ...changes } };
+        const { drawing } = await typesetter.text(label.text, label.style, null);
+        changed.push({ ...piece, content: { ...piece.content, label }, drawing });
+      }
+    }
+    selection.alter(changed);
+  }
+
+  /** Changes how shapes look: those taken hold of, and the next ones. */
+  function reshape(changes: Partial<Omit<Contents['shape'], 'label'>>): void {
+    const { figure: chosen, ...style } = changes;
+    if (chosen) figure.value = chosen;
+    shapeStyle.value = { ...shapeStyle.value, ...style };
+    selection.alter(
+      selection.pieces
+        .filter((piece) => piece.kind === 'shape')
+        .map((piece) => ({ ...piece, content: { ...piece.content, ...changes } })),
+    );
+  }
+
+  const setFormula = (content: Contents['formula']) => typesetter.formula(content);
+  const drawPlot = (content: Contents['plot']) => typesetter.plot(content);
+
+  /** Puts what the dialog has made on the page: in the place of the piece it was opened for, or in the page's middle. */
+  function finish<Kind extends 'formula' | 'plot'>(kind: Kind, content: Contents[Kind], drawing: Drawing): void {
+    const before = dialog.value?.piece ?? null;
+    dialog.value = null;
+    if (before) {
+      const scale = before.frame.heightPt / before.drawing.heightPt;
+      const { frame } = before;
+      const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
+      selection.alter([{ ...before, content, drawing, frame: settledFrame({ ...frame, ...size }) } as Piece]);
+      return;
+    }
+    const rect = pageRect(page());
+    const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
+    const size = { widthPt: drawing.widthPt, heightPt: drawing.heightPt };
+    const frame = settledFrame({ ...middle, ...size, turnRad: 0, mirrored: false });
+    const piece = { ...base(), kind, content, drawing, frame } as FormulaPiece | PlotPiece;
+    place(piece);
+    pens.held = 'hold';
+    selection.take([piece.id]);
+  }
+
+  const typedPiece = computed(() => (typing.value?.id ? (pieceOn(typing.value.page, typing.value.id) ?? null) : null));
+
+  return {
+    figure,
+    shapeStyle,
+    textStyle,
+    whileTyping,
+    typing,
+    typedPiece,
+    dialog,
+    problem,
+    useFigure,
+    shapeBetween,
+    placeShape,
+    typeAt,
+    open,
+    openDialog,
+    type,
+    endTyping,
+    restyle,
+    reshape,
+    setFormula,
+    drawPlot,
+    finish,
+  };
+});
+
+/** A line runs from one place to the other; all else fills the box between them. */
+function frameBetween(figure: Figure, from: PlacePt, to: PlacePt): Frame {
+  const middle = { xPt: (from.xPt + to.xPt) / 2, yPt: (from.yPt + to.yPt) / 2 };
+  const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
+  if (figure === 'line' || figure === 'arrow') {
+    const line = { widthPt: Math.hypot(dx, dy), heightPt: 1, turnRad: Math.atan2(dy, dx), mirrored: false };
+    return settledFrame({ ...middle, ...line }, 1);
+  }
+  return settledFrame({ ...middle, widthPt: Math.abs(dx), heightPt: Math.abs(dy), turnRad: 0, mirrored: false });
+}
+
+/** The frame of a drawing whose top left corner lies at a place. */
+function frameFrom(at: PlacePt, turnRad: number, { widthPt, heightPt }: Drawing): Frame {
+  const upright = { xPt: 0, yPt: 0, widthPt, heightPt, turnRad, mirrored: false };
+  const middle = movedTo(frameMatrix({ ...upright, ...at }), { xPt: widthPt / 2, yPt: heightPt / 2 });
+  return settledFrame({ ...upright, ...middle });
+}
+
+function retyped(piece: TextPiece, text: string, style: TextStyle, drawing: Drawing): TextPiece {
+  const scale = piece.frame.heightPt / piece.drawing.heightPt;
+  const content = { ...piece.content, text, style };
+  return { ...piece, content, drawing, frame: grownFrame({ ...piece, content }, drawing, scale) };
+}
+
+/** A text's frame when its letters have changed: it grows from its corner, or from its middle or right where it is aligned there. */
+function grownFrame(piece: TextPiece, drawing: Drawing, scale: number): Frame {
+  const { frame, content } = piece;
+  const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
+  const held = { left: 1, center: 0, right: -1 }[content.style.align];
+  const by = { xPt: ((size.widthPt - frame.widthPt) / 2) * held, yPt: (size.heightPt - frame.heightPt) / 2 };
+  return settledFrame({ ...frame, ...size, ...movedTo(frameMatrix(frame), by) });
+}
+
+const cornerOf = ({ frame }: TextPiece): PlacePt =>
+  movedTo(frameMatrix({ ...frame, mirrored: false }), { xPt: -frame.widthPt / 2, yPt: -frame.heightPt / 2 });
+
+const labelCornerOf = ({ frame, drawing }: ShapePiece): PlacePt => ({
+  xPt: frame.xPt - drawing.widthPt / 2,
+  yPt: frame.yPt - drawing.heightPt / 2,
+});
