@@ -1,4 +1,9 @@
 import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
+import type { InkPoints } from '@kite-trail/core/ink/points';
+import { sceneOf } from '@kite-trail/core/lesson/scene';
+import { wideSquaredPage } from '@kite-trail/core/lesson/page';
+import { shareLeft } from '@kite-trail/core/trail/passing';
+import { Timeline } from '@kite-trail/core/trail/timeline';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
@@ -98,12 +103,19 @@ describe('a recording', () => {
     await teacher.find('slider', 'Playhead');
     await expect.poll(async () => (await openLesson(teacher)).takes[0]?.ended).toBe(true);
     const marks = decodeMarks(await takeMarks(teacher));
+    const blank = wideSquaredPage((await openLesson(teacher)).pages[0].page.id);
     const kinds = marks.map(({ kind }) => kind);
-    // Rubbed in some steps; then the ink that fades is there, and gone before the recording is.
+    // Rubbed in some steps; then the ink that fades, which leaves nothing on the page.
     expect(kinds.slice(0, 3)).toEqual(['turn', 'lift', 'place']);
-    expect(kinds.slice(-2)).toEqual(['ink', 'lift']);
-    const [ink, gone] = marks.slice(-2);
-    expect(gone.kind === 'lift' && ink.kind === 'ink' && gone.pieceIds).toEqual([ink.kind === 'ink' && ink.stroke.id]);
+    const ink = marks.at(-1)!;
+    expect(ink.kind === 'ink' && ink.stroke.pen.kind).toBe('fading');
+    const timeline = new Timeline(sceneOf([{ page: blank, pieces: [] }]), { lengthSamples: 1e9, marks: [ink] });
+    const seenAfter = (ms: number) => timeline.at(ink.atSamples + ms * 48).passing.map(shareLeft);
+    const { lengthMs } = (ink.kind === 'ink' && ink.stroke.points) as InkPoints;
+    expect(seenAfter(lengthMs + 2900)).toEqual([1]);
+    expect(seenAfter(lengthMs + 3350)[0]).toBeCloseTo(0.5, 1);
+    expect(seenAfter(lengthMs + 3800)).toEqual([]);
+    expect(timeline.end.pages[0].pieces).toEqual([]);
   });
 });
 

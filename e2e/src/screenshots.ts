@@ -84,6 +84,25 @@ await take(teacher, 'choosing-pdf-pages');
 await teacher.page.goto(recordable);
 await teacher.find('image', 'Page to write on');
 await teacher.press('Add a page');
+await teacher.press('Text and shapes');
+await teacher.press('Formula');
+await (
+  await teacher.find('textbox', 'Formula in LaTeX')
+).type('h = h_0 + \\frac{r}{2}\\left(1-\\cos\\frac{\\pi t}{6}\\right)');
+await teacher.press('Put it on the page');
+await teacher.find('group', 'Formula, held');
+await teacher.isGone('button', 'Put it on the page');
+await teacher.drag([0.5, 0.5], [0.25, 0.16]);
+await teacher.press('Channel blue pen');
+await teacher.press('Text and shapes');
+await teacher.press('Curves');
+await teacher.fill('Curve 1', 'y = 2 - 2 cos(pi x / 6)');
+await teacher.press('Put it on the page');
+await teacher.find('group', 'Curves, held');
+await teacher.sees('Saved');
+await take(teacher, 'pieces');
+for (let n = 0; n < 2; n++) await teacher.press('Undo');
+await teacher.press('Channel blue pen');
 await teacher.press('Paper');
 await teacher.choose('Printed on it', 'europe');
 await teacher.press('Use for this page');
