@@ -21,7 +21,7 @@ export class FormulaProblem extends Error {
 
 const adaptor = liteAdaptor();
 RegisterHTMLHandler(adaptor);
-const document = mathjax.document('', {
+const typeset = mathjax.document('', {
   InputJax: new TeX({ packages: ['base', 'ams', 'cancel'] }),
   OutputJax: new SVG({ fontData: MathJaxTexFont, fontCache: 'none', linebreaks: { inline: false } }),
 });
@@ -34,7 +34,7 @@ const MARGIN = 80;
  * @throws FormulaProblem when it is not understood
  */
 export function setFormula(tex: string, sizePt: number): Drawing {
-  const svg = adaptor.firstChild(document.convert(tex, { display: true })) as LiteElement;
+  const svg = adaptor.firstChild(typeset.convert(tex, { display: true })) as LiteElement;
   const [left, top, width, height] = adaptor.getAttribute(svg, 'viewBox').split(' ').map(Number);
   const letters: Letter[] = [];
   const lines: DrawnLine[] = [];

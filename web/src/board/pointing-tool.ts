@@ -41,10 +41,13 @@ export function pointingTool(
     },
     up(event) {
       if (samples.length === 0) return;
-      add(event);
+      // What is cancelled has no place of its own, and was not meant.
+      const isMeant = event.type === 'pointerup';
+      if (isMeant) add(event);
       const whole = change();
       samples = [];
       pointed(null, beganMs);
+      if (!isMeant) return;
       desk.pass(whole, beganMs);
       show(whole, beganMs);
     },

@@ -182,13 +182,15 @@ export const useComposing = defineStore('composing', () => {
     const typed = typing.value;
     if (!typed) return;
     typing.value = null;
+    // Whoever has taken a pen or the eraser keeps it.
+    const mayTakeHold = pens.held === 'text' || pens.held === 'hold';
     void typed.settling.then(() => {
       const piece = typed.id && pieceOn(typed.page, typed.id);
       if (piece && piece.kind === 'text' && typed.text === '') {
         desk.change({ kind: 'lift', page: typed.page, pieceIds: [piece.id] });
       }
       desk.endGesture();
-      if (!piece || typed.text === '' || typed.page !== desk.scene!.shown || pens.held === 'pen') return;
+      if (!piece || typed.text === '' || typed.page !== desk.scene!.shown || !mayTakeHold) return;
       pens.held = 'hold';
       selection.take([piece.id]);
     });
