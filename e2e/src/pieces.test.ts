@@ -1,10 +1,10 @@
-import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
-import type { Piece, Stroke } from '@kite-trail/core/lesson/piece';
+import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { placesOf } from '@kite-trail/core/lesson/touch';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-import { openLesson, takeMarks } from './support/lessons';
+import { openLesson, piecesOn, takeMarks } from './support/lessons';
 
 let classroom: Classroom;
 let teacher: Person;
@@ -16,11 +16,7 @@ beforeAll(async () => {
 });
 afterAll(() => classroom?.close());
 
-/** The pieces of the open lesson's first page, as the server has them. */
-const pieces = async (): Promise<Piece[]> => {
-  const { pages } = await openLesson(teacher);
-  return decodePieces(Buffer.from(pages[0].pieces, 'base64'));
-};
+const pieces = () => piecesOn(teacher);
 const strokes = async () => (await pieces()).filter((piece): piece is Stroke => piece.kind === 'stroke');
 const kinds = async () => (await pieces()).map(({ kind }) => kind);
 const touch = (u: number, v: number) => teacher.drag([u, v], [u, v]);

@@ -6,6 +6,7 @@ import { EMPTY_RECT, growRect, unionRect, type RectPt } from './rect';
 /** Arrows' heads and sharp corners reach this many widths of a shape's line beyond its box; its shadow, so many points. */
 const REACH_WIDTHS = 3;
 const SHADOW_PT = 12;
+const COMPASSES_RISE_PT = 100;
 
 /** The rectangle all of a piece lies in, with a little room for soft edges. */
 export function pieceBounds(piece: Piece): RectPt {
@@ -23,7 +24,8 @@ function reachPt(piece: FramedPiece): number {
       return Math.max(8, widthPt * REACH_WIDTHS) + (shadow ? SHADOW_PT : 0) + labelPt;
     }
     case 'instrument':
-      return 4;
+      // The circle compasses would draw reaches once more their opening to the left; their legs stand above it.
+      return piece.content.instrument === 'compasses' ? Math.max(COMPASSES_RISE_PT, piece.frame.widthPt) + 4 : 4;
     case 'plot':
     case 'text':
     case 'formula':

@@ -21,6 +21,9 @@ export const FIRST_SIZE: Record<Instrument, { widthPt: number; heightPt: number 
 /** Below a protractor's line lies a strip to hold it by. */
 export const PROTRACTOR_STRIP_PT = 0.6 * PT_PER_CM;
 
+/** How far above its point and pencil the hinge of compasses stands. */
+export const HINGE_RISE_PT = 84;
+
 /** The radius of a protractor's arc. */
 export const protractorRadius = ({ widthPt, heightPt }: Frame): number =>
   Math.min(widthPt / 2, heightPt - PROTRACTOR_STRIP_PT);
@@ -110,15 +113,19 @@ function nearest(edge: Edge, { xPt, yPt }: PlacePt): { at: [number, number]; alo
 /** A length on the page, in the page's scale, such as `3.4 km`. */
 export function lengthText(lengthPt: number, { perCm, unit }: Contents['instrument']['scale']): string {
   const value = (lengthPt / PT_PER_CM) * perCm;
-  const digits = value < 10 ? 2 : value < 100 ? 1 : 0;
+  // As it will be read: 9.999 is 10.0.
+  const rounded = Number(value.toPrecision(3));
+  const digits = rounded < 10 ? 2 : rounded < 100 ? 1 : 0;
   return `${value.toFixed(digits)} ${unit}`;
 }
 
+const halfDegrees = (rad: number): number => Math.round((rad * 360) / Math.PI) / 2;
+
 /** An angle as whole and half degrees, counted anticlockwise from the right as in mathematics, from 0 to 360. */
-export function angleText(turnRad: number): string {
-  const degrees = ((((-turnRad * 180) / Math.PI) % 360) + 360) % 360;
-  return `${(Math.round(degrees * 2) / 2) % 360}°`;
-}
+export const angleText = (turnRad: number): string => `${(((halfDegrees(-turnRad) % 360) + 360) % 360) + 0}°`;
+
+/** How far something has turned, either way, up to once around. */
+export const sweepText = (sweptRad: number): string => `${Math.min(360, halfDegrees(Math.abs(sweptRad)))}°`;
 
 /** What an instrument shows of itself: its turn, and of compasses how wide they are open. */
 export function readingOf(content: Contents['instrument'], frame: Frame): string {

@@ -1,6 +1,6 @@
 import type { Contents } from '../lesson/content';
 import type { Frame } from '../lesson/frame';
-import { PROTRACTOR_STRIP_PT, protractorRadius, PT_PER_CM } from '../measuring/instrument';
+import { HINGE_RISE_PT, PROTRACTOR_STRIP_PT, protractorRadius, PT_PER_CM } from '../measuring/instrument';
 import { paintNumber } from './numerals';
 import type { Surface } from './surface';
 
@@ -142,8 +142,6 @@ function paintProtractor(surface: Surface, frame: Frame, flip: number): void {
   }
 }
 
-const LEG_RISE_PT = 84;
-
 /** Seen from the side, as on a blackboard: a point, a pencil and the hinge between them. */
 function paintCompasses(surface: Surface, frame: Frame): void {
   const half = frame.widthPt / 2;
@@ -159,12 +157,12 @@ function paintCompasses(surface: Surface, frame: Frame): void {
   surface.lineCap = 'round';
   surface.strokeStyle = EDGE;
   surface.lineWidth = 5;
-  line(surface, -half, 0, 0, -LEG_RISE_PT);
-  line(surface, half, 0, 0, -LEG_RISE_PT);
+  line(surface, -half, 0, 0, -HINGE_RISE_PT);
+  line(surface, half, 0, 0, -HINGE_RISE_PT);
   surface.fillStyle = '#e9c46a';
   surface.lineWidth = 1.5;
   surface.beginPath();
-  surface.arc(0, -LEG_RISE_PT, 8, 0, 2 * Math.PI);
+  surface.arc(0, -HINGE_RISE_PT, 8, 0, 2 * Math.PI);
   surface.fill();
   surface.stroke();
 }

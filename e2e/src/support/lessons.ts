@@ -1,11 +1,17 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodePieces } from '@kite-trail/core/formats/marks-coding';
-import type { Picture } from '@kite-trail/core/lesson/piece';
+import type { Picture, Piece } from '@kite-trail/core/lesson/piece';
 import type { Person } from './browser';
 
 /** The lesson a person has open, as the server has it. */
 export const openLesson = (person: Person): Promise<LessonDocument> =>
   person.request('GET', `/lessons/${new URL(person.page.url()).pathname.split('/').at(-1)}`);
+
+/** The pieces of the open lesson's first page, as the server has them. */
+export async function piecesOn(person: Person): Promise<Piece[]> {
+  const { pages } = await openLesson(person);
+  return decodePieces(Buffer.from(pages[0].pieces, 'base64'));
+}
 
 export const picturesOf = ({ pages }: LessonDocument, n: number): Picture[] =>
   decodePieces(Buffer.from(pages[n].pieces, 'base64')).filter((piece) => piece.kind === 'picture');

@@ -11,7 +11,7 @@ const heard = vi.fn();
 beforeEach(() => {
   vi.resetAllMocks();
   page = new EventTarget();
-  new FingerInput(page, { use: () => use, began, moved });
+  new FingerInput(page, { use: () => use, isElsewhere: () => false, began, moved });
   for (const type of ['pointerdown', 'pointermove', 'pointerup']) page.addEventListener(type, () => heard(type));
 });
 

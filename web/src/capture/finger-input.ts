@@ -5,6 +5,8 @@ export type FingerUse = 'write' | 'move' | 'nothing';
 
 export interface FingerHandlers {
   use(): FingerUse;
+  /** Whether a touch is on something that fingers take hold of in its own way. */
+  isElsewhere(touch: PointerEvent): boolean;
   /** The fingers are to move the page: what they began to write is not meant. */
   began(): void;
   /** The fingers went from one place to another (of the screen), and apart by a factor. */
@@ -41,7 +43,7 @@ export class FingerInput {
       ['pointercancel', this.up],
     ] as const) {
       const listen = (event: Event) => {
-        if ((event as PointerEvent).pointerType !== 'touch') return;
+        if ((event as PointerEvent).pointerType !== 'touch' || this.handlers.isElsewhere(event as PointerEvent)) return;
         handle.call(this, event as PointerEvent);
         if (this.isMoving) event.stopImmediatePropagation();
         if (this.touches.size === 0) this.isMoving = false;

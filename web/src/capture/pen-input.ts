@@ -17,7 +17,12 @@ export interface WetStroke {
   pen: Pen;
   beganMs: number;
   samples: InkSample[];
+  /** It runs along an edge, so it is as straight or round as it is meant to be. */
+  isLed: boolean;
 }
+
+/** Where something leads a pen that is at a place of the page. */
+export type Lead = (at: PlacePt) => PlacePt;
 
 export interface PenHandlers {
   tool(): Tool;
@@ -25,6 +30,8 @@ export interface PenHandlers {
   hardness(): number;
   /** Where on the page a point of the screen is. */
   toPage(clientX: number, clientY: number): PlacePt;
+  /** What leads a pen that comes down at a place, such as the edge of a ruler; `null` where nothing does. */
+  lead(at: PlacePt): Lead | null;
   /** Wet ink has changed: show it now, in this very frame. */
   wetChanged(): void;
   /** A pen has touched the page. */
@@ -44,6 +51,7 @@ interface Contact {
   speed: SpeedPressure;
   steady: SteadyHand;
   last: PlacePt;
+  lead: Lead | null;
   hasPressure: boolean;
   isTouch: boolean;
 }
@@ -106,11 +114,14 @@ export class PenInput {
     const at = this.handlers.toPage(event.clientX, event.clientY);
     const erases =
       tool.kind === 'erase' || (event.pointerType === 'pen' && (event.buttons & (ERASER_BUTTON | SIDE_BUTTON)) !== 0);
+    const lead = erases ? null : this.handlers.lead(at);
+    const begun = { beganMs: event.timeStamp, samples: [], isLed: lead !== null };
     const contact: Contact = {
-      wet: erases ? null : { pen: (tool as { pen: Pen }).pen, beganMs: event.timeStamp, samples: [] },
+      wet: erases ? null : { pen: (tool as { pen: Pen }).pen, ...begun },
       speed: new SpeedPressure(),
       steady: new SteadyHand(),
       last: at,
+      lead,
       hasPressure: event.pointerType === 'pen',
       isTouch: event.pointerType === 'touch',
     };
@@ -140,12 +151,17 @@ export class PenInput {
 
   private sample(contact: Contact, event: PointerEvent): void {
     const { xPx, yPx } = contact.steady.next(event.clientX, event.clientY, event.timeStamp);
-    const { xPt, yPt } = this.handlers.toPage(xPx, yPx);
+    const { xPt, yPt } = this.placeOf(contact, xPx, yPx);
     const sinceMs = event.timeStamp - contact.wet!.beganMs;
     const pressure = contact.hasPressure
       ? this.pressureOf(event, contact.wet!.pen)
       : contact.speed.next(xPt, yPt, event.timeStamp);
     contact.wet!.samples.push({ xPt, yPt, pressure, sinceMs });
+  }
+
+  private placeOf({ lead }: Contact, clientX: number, clientY: number): PlacePt {
+    const at = this.handlers.toPage(clientX, clientY);
+    return lead ? lead(at) : at;
   }
 
   private pressureOf({ pressure, tiltX, tiltY }: PointerEvent, { kind }: Pen): number {
@@ -157,15 +173,15 @@ export class PenInput {
     const contact = this.contacts.get(event.pointerId);
     if (!contact) return;
     this.contacts.delete(event.pointerId);
-    if (contact.wet) this.end(contact.wet, event);
+    if (contact.wet) this.end(contact, contact.wet, event);
     else this.handlers.eraseEnded();
     this.handlers.wetChanged();
   }
 
   /** A stroke ends where the pen leaves the page, which the steadied one is a little behind of. */
-  private end(wet: WetStroke, event: PointerEvent): void {
+  private end(contact: Contact, wet: WetStroke, event: PointerEvent): void {
     const { pressure } = wet.samples.at(-1)!;
-    const place = this.handlers.toPage(event.clientX, event.clientY);
+    const place = this.placeOf(contact, event.clientX, event.clientY);
     if (event.type === 'pointerup') wet.samples.push({ ...place, pressure, sinceMs: event.timeStamp - wet.beganMs });
     this.handlers.written(wet, InkPoints.from(wet.samples));
   }

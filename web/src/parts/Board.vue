@@ -24,12 +24,14 @@ import { handTool } from '../board/hand-tool';
 import { PassingLayer } from '../board/passing-layer';
 import { shapeTool, textTool } from '../board/placing-tools';
 import { pointingTool } from '../board/pointing-tool';
+import InstrumentHandles from './InstrumentHandles.vue';
 import SelectionHandles from './SelectionHandles.vue';
 import TextEntry from './TextEntry.vue';
 import { useDesk } from '../stores/desk';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
 import { useComposing } from '../stores/composing';
+import { useMeasuring } from '../stores/measuring';
 import { useSelection } from '../stores/selection';
 import { usePens } from '../stores/pens';
 import { usePages } from '../stores/pages';
@@ -43,6 +45,8 @@ const props = defineProps<{ moment: Moment; writable: boolean }>();
 const ERASER_RADIUS_PT = 5;
 /** Held still so long before it is lifted, a pen asks for exact lines. */
 const HELD_STILL_MS = 500;
+/** So near to an edge a pen is led by it. */
+const EDGE_REACH_PX = 14;
 /** So far the wheel turns until the page is e times as large. */
 const WHEEL_PX_PER_E = 320;
 
@@ -54,6 +58,7 @@ const files = useFiles();
 const selection = useSelection();
 const composing = useComposing();
 const bringIn = useBringIn();
+const measuring = useMeasuring();
 const view = useView();
 /** Where the page lies, in CSS pixels, for what lies above the canvases. */
 const placement = ref<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
@@ -81,6 +86,7 @@ onMounted(() => {
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;
   fingers = new FingerInput(frame.value!, {
     use: fingerUse,
+    isElsewhere: ({ target }) => (target as Element).closest('[data-fingers="own"]') !== null,
     began: () => {
       input?.dropTouches();
       active?.tool.up(new PointerEvent('pointercancel'));
@@ -92,6 +98,7 @@ onMounted(() => {
     tool: () => pens.tool,
     hardness: () => pens.pressHardness,
     toPage,
+    lead: (at) => measuring.leadFrom(at, EDGE_REACH_PX / placement.value.pxPerPt),
     wetChanged,
     penTouched: () => (pens.hasPen = true),
     written,
@@ -135,6 +142,9 @@ watch(
   () => view.part,
   () => fit(),
 );
+
+// What is kept out of the recording lies above the page.
+watch(() => measuring.hidden, wetChanged);
 
 const sameSides = (a: Page, b: Page) =>
   a.leftPt === b.leftPt && a.topPt === b.topPt && a.widthPt === b.widthPt && a.heightPt === b.heightPt;
@@ -182,7 +192,7 @@ function wetChanged() {
   wetSurface.clearRect(0, 0, wet.value.width, wet.value.height);
   const state = shownPage(props.moment.scene);
   const tool = tools[pens.held];
-  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tool?.pieces?.() ?? [])];
+  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tool?.pieces?.() ?? []), ...measuring.hidden];
   paintPieces(wetSurface, pieces, state.page.paper.color, stage.placement);
   paintPassingLayer(wetSurface, state, passing.at(performance.now()), stage.placement, files.images);
   const line = tool?.line?.();
@@ -216,7 +226,7 @@ function written(stroke: WetStroke, points: InkPoints) {
   desk.change(ink, stroke.beganMs);
   if (pages.grows) growFor(piece);
   desk.endGesture();
-  makeExact(piece);
+  if (!stroke.isLed) makeExact(piece);
 }
 
 /** What was drawn and held becomes exact, as a step of its own: undone once, it is as it was drawn. */
@@ -341,6 +351,16 @@ watch(
         @pointerup="toolUp"
         @pointercancel="toolUp"
       ></canvas>
+      <template v-if="writable">
+        <instrument-handles
+          v-for="piece in measuring.lying"
+          :key="piece.id"
+          :piece="piece"
+          :placement="placement"
+          :to-page="toPage"
+          :is-through="pens.held === 'eraser' || pens.held === 'point'"
+        />
+      </template>
       <selection-handles
         v-if="writable && selection.frame && !composing.typing && selection.doing !== 'cutting'"
         ref="handles"

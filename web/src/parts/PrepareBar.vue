@@ -4,10 +4,11 @@ import {
   IconCamera,
   IconNotebook,
   IconPhotoPlus,
+  IconRuler2,
   IconScreenShare,
   IconTriangleSquareCircle,
 } from '@tabler/icons-vue';
-import { NButton, NPopover } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
@@ -15,9 +16,11 @@ import { useComposing } from '../stores/composing';
 import { useSelection } from '../stores/selection';
 import { usePens } from '../stores/pens';
 import { useSheetPictures } from '../stores/sheet-pictures';
+import BarPanel from './BarPanel.vue';
 import CameraDialog from './CameraDialog.vue';
 import { onPageTouched } from './page-touched';
 import { useIsNarrow } from './media-query';
+import MeasurePanel from './MeasurePanel.vue';
 import PaperPanel from './PaperPanel.vue';
 import AddPanel from './AddPanel.vue';
 import HoldBar from './HoldBar.vue';
@@ -44,10 +47,11 @@ const picker = ref<HTMLInputElement>();
 const paperOpen = ref(false);
 const sizeOpen = ref(false);
 const addOpen = ref(false);
+const measureOpen = ref(false);
 const cameraOpen = ref(false);
 const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
 
-onPageTouched(() => (paperOpen.value = sizeOpen.value = addOpen.value = false));
+onPageTouched(() => (paperOpen.value = sizeOpen.value = addOpen.value = measureOpen.value = false));
 watch([paperOpen, sizeOpen], (now) => now.includes(true) && bringIn.interrupt());
 
 function pick() {
@@ -76,7 +80,7 @@ function picked() {
     </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
     <hold-bar v-else-if="pens.held === 'hold'" class="start" />
-    <span v-else-if="!isQuiet" class="note">Drop or paste pictures and PDFs anywhere.</span>
+    <span v-else-if="!isQuiet" class="note">Or drop and paste files here.</span>
     <input
       ref="picker"
       class="visually-hidden"
@@ -101,33 +105,18 @@ function picked() {
       <template v-if="!isQuiet">Screen</template>
     </n-button>
     <camera-dialog v-model:open="cameraOpen" />
-    <n-popover v-model:show="addOpen" trigger="click" placement="bottom-end">
-      <template #trigger>
-        <n-button aria-label="Text and shapes" :quaternary="isQuiet">
-          <template #icon><icon-triangle-square-circle :size="20" /></template>
-          <template v-if="!isQuiet">Text and shapes</template>
-        </n-button>
-      </template>
+    <bar-panel v-model:open="addOpen" name="Text and shapes" :icon="IconTriangleSquareCircle" :is-quiet="isQuiet">
       <add-panel @done="addOpen = false" />
-    </n-popover>
-    <n-popover v-model:show="paperOpen" trigger="click" placement="bottom-end">
-      <template #trigger>
-        <n-button aria-label="Paper" :quaternary="isQuiet">
-          <template #icon><icon-notebook :size="20" /></template>
-          <template v-if="!isQuiet">Paper</template>
-        </n-button>
-      </template>
+    </bar-panel>
+    <bar-panel v-model:open="measureOpen" name="Measure" :icon="IconRuler2" :is-quiet="isQuiet">
+      <measure-panel />
+    </bar-panel>
+    <bar-panel v-model:open="paperOpen" name="Paper" :icon="IconNotebook" :is-quiet="isQuiet">
       <paper-panel v-if="paperOpen" @done="paperOpen = false" />
-    </n-popover>
-    <n-popover v-model:show="sizeOpen" trigger="click" placement="bottom-end">
-      <template #trigger>
-        <n-button aria-label="Size and room" :quaternary="isQuiet">
-          <template #icon><icon-arrow-autofit-content :size="20" /></template>
-          <template v-if="!isQuiet">Size and room</template>
-        </n-button>
-      </template>
+    </bar-panel>
+    <bar-panel v-model:open="sizeOpen" name="Size and room" :icon="IconArrowAutofitContent" :is-quiet="isQuiet">
       <size-panel />
-    </n-popover>
+    </bar-panel>
   </div>
 </template>
 

@@ -39,7 +39,8 @@ export const useSelection = defineStore('selection', () => {
   let start: { pieces: readonly Piece[]; frame: Frame; others: readonly RectPt[] } | null = null;
   const gestureFrame = shallowRef<Frame | null>(null);
 
-  const onPage = () => shownPage(desk.scene!).pieces;
+  /** Measuring tools have a hold of their own. */
+  const onPage = () => shownPage(desk.scene!).pieces.filter(({ kind }) => kind !== 'instrument');
   const pieces = computed<readonly Piece[]>(() => {
     if (!desk.scene || ids.value.size === 0) return [];
     return onPage().filter((piece) => ids.value.has(piece.id));

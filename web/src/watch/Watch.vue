@@ -55,6 +55,7 @@ watch(frame, (element) => {
   if (!element) return;
   fingers = new FingerInput(element, {
     // One finger plays and pauses until the page is larger; two always move it.
+    isElsewhere: () => false,
     use: () => (own.value ? 'move' : 'write'),
     began: () => {},
     moved: ({ factor, from, to }) => look({ factor, from: inFrame(from), to: inFrame(to) }),
