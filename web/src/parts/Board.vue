@@ -19,6 +19,7 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
+import { AudienceScreen } from '../board/audience-screen';
 import type { BoardSight, BoardTool } from '../board/board-tool';
 import { handTool } from '../board/hand-tool';
 import { PassingLayer } from '../board/passing-layer';
@@ -27,6 +28,7 @@ import { pointingTool } from '../board/pointing-tool';
 import InstrumentHandles from './InstrumentHandles.vue';
 import SelectionHandles from './SelectionHandles.vue';
 import TextEntry from './TextEntry.vue';
+import { useAudience } from '../stores/audience';
 import { useDesk } from '../stores/desk';
 import { useBringIn } from '../stores/bring-in';
 import { useFiles } from '../stores/files';
@@ -59,6 +61,8 @@ const selection = useSelection();
 const composing = useComposing();
 const bringIn = useBringIn();
 const measuring = useMeasuring();
+const audience = useAudience();
+let screen: AudienceScreen | null = null;
 const view = useView();
 /** Where the page lies, in CSS pixels, for what lies above the canvases. */
 const placement = ref<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
@@ -127,6 +131,7 @@ watch(
     const isMoved = !props.writable && now.scene.look !== before.scene.look;
     if (page.id !== was.id || isMoved || (page !== was && !sameSides(page, was))) fit();
     else stage?.show(now);
+    showAudience();
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.
   { flush: 'sync' },
@@ -134,8 +139,27 @@ watch(
 
 watch(
   () => files.arrivals,
-  () => stage?.repaint(),
+  () => {
+    stage?.repaint();
+    screen?.repaint();
+  },
 );
+
+watch(
+  () => audience.window,
+  (opened) => {
+    screen = opened && new AudienceScreen(opened, () => files.images);
+    showAudience();
+  },
+);
+watch([() => audience.resizes, () => view.look, () => view.isRecorded], showAudience);
+
+/** The audience sees the page as the teacher looks at it, unless the teacher keeps that to themselves. */
+function showAudience() {
+  const isOwnLook = props.writable || view.part !== null;
+  screen?.show(props.moment, isOwnLook ? (view.isRecorded ? view.look : null) : props.moment.scene.look);
+  screen?.showWet(paintSeen);
+}
 
 // Looked at in another way, the page is painted anew once a frame.
 watch(
@@ -190,13 +214,19 @@ function wetChanged() {
   if (!wetSurface || !stage || !wet.value) return;
   wetSurface.setTransform(1, 0, 0, 1, 0, 0);
   wetSurface.clearRect(0, 0, wet.value.width, wet.value.height);
-  const state = shownPage(props.moment.scene);
-  const tool = tools[pens.held];
-  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tool?.pieces?.() ?? []), ...measuring.hidden];
-  paintPieces(wetSurface, pieces, state.page.paper.color, stage.placement);
-  paintPassingLayer(wetSurface, state, passing.at(performance.now()), stage.placement, files.images);
-  const line = tool?.line?.();
+  paintSeen(wetSurface, stage.placement);
+  paintPieces(wetSurface, measuring.hidden, shownPage(props.moment.scene).page.paper.color, stage.placement);
+  const line = tools[pens.held]?.line?.();
   if (line) paintLine(wetSurface, line, stage.placement);
+  screen?.showWet(paintSeen);
+}
+
+/** What is not settled on the page, and is for all to see. */
+function paintSeen(surface: CanvasRenderingContext2D, at: Placement) {
+  const state = shownPage(props.moment.scene);
+  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tools[pens.held]?.pieces?.() ?? [])];
+  paintPieces(surface, pieces, state.page.paper.color, at);
+  paintPassingLayer(surface, state, passing.at(performance.now()), at, files.images);
 }
 
 /** A dashed line, such as a loop around things. */

@@ -2,6 +2,7 @@
 import { IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, watch } from 'vue';
+import { useAudience } from '../stores/audience';
 import { useBringIn } from '../stores/bring-in';
 import { useComposing } from '../stores/composing';
 import { useFiles } from '../stores/files';
@@ -14,6 +15,7 @@ const problem = defineModel<string>('problem', { required: true });
 
 const lesson = useLesson();
 const recording = useRecording();
+const audience = useAudience();
 const bringIn = useBringIn();
 const composing = useComposing();
 const files = useFiles();
@@ -25,6 +27,7 @@ const worst = computed(
     recording.problem ||
     bringIn.problem ||
     composing.problem ||
+    audience.problem ||
     files.problem ||
     sheetPictures.problem,
 );
@@ -43,6 +46,7 @@ watch(
 function dismiss() {
   problem.value = '';
   recording.problem = bringIn.problem = composing.problem = files.problem = sheetPictures.problem = null;
+  audience.problem = null;
   lesson.notice = bringIn.notice = recording.found = null;
 }
 

@@ -28,7 +28,7 @@ export class Stage {
   fit(moment: Moment, box: Box, view?: View): Box & { placement: Placement } {
     const { page } = shownPage(moment.scene);
     const inCss = viewport(page, box, view ?? viewOf(page, box, moment.scene.look));
-    const density = window.devicePixelRatio || 1;
+    const density = this.canvas.ownerDocument.defaultView?.devicePixelRatio || 1;
     const { pxPerPt, leftPx, topPx } = inCss.placement;
     const [width, height] = [Math.round(inCss.widthPx * density), Math.round(inCss.heightPx * density)];
     if (this.canvas.width !== width || this.canvas.height !== height) {

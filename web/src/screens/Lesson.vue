@@ -9,6 +9,7 @@ import {
   IconHelp,
   IconPlayerPauseFilled,
   IconPlayerPlayFilled,
+  IconPresentation,
 } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
@@ -32,6 +33,7 @@ import TrailStrip from '../parts/TrailStrip.vue';
 import { SPEEDS } from '../playback/programme-player';
 import { usePlayer } from '../playback/use-player';
 import { api } from '../server/api';
+import { useAudience } from '../stores/audience';
 import { useBringIn } from '../stores/bring-in';
 import { useClipboard } from '../stores/clipboard';
 import { useDesk } from '../stores/desk';
@@ -63,6 +65,7 @@ const pages = usePages();
 const player = usePlayer();
 const sheetPictures = useSheetPictures();
 const view = useView();
+const audience = useAudience();
 const leaves = ref<InstanceType<typeof PageLeaves>>();
 const step = ref<Step>('Prepare');
 const problem = ref('');
@@ -109,7 +112,10 @@ onMounted(async () => {
     problem.value = (error as Error).message;
   }
 });
-onBeforeUnmount(() => void lesson.save().then(lesson.close));
+onBeforeUnmount(() => {
+  audience.close();
+  void lesson.save().then(lesson.close);
+});
 onBeforeRouteLeave(() => !recording.isOn || window.confirm('A recording is going on. Stop it before you leave?'));
 
 watch(
@@ -275,6 +281,15 @@ onBeforeUnmount(() => {
         </button>
       </nav>
       <span v-if="!recording.isOn" class="saved" role="status">{{ savedNote }}</span>
+      <button
+        class="plain"
+        aria-label="Audience window"
+        title="A second window with the page alone, for a projector"
+        :aria-pressed="audience.window !== null"
+        @click="audience.toggle(title)"
+      >
+        <icon-presentation :size="24" stroke="1.75" />
+      </button>
       <button
         class="plain"
         aria-label="Swap sides for the other hand"
