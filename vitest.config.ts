@@ -6,7 +6,15 @@ export default defineConfig({
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
-      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'web',
+          root: 'web',
+          include: ['src/**/*.test.ts'],
+          setupFiles: ['src/testing.ts'],
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'e2e',

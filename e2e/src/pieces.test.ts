@@ -33,8 +33,10 @@ describe('a pen that is held still', () => {
     const way = Array.from({ length: 21 }, (_, i) => [0.2 + i * 0.02, 0.3 + i * 0.01 + 0.008 * Math.sin(i)] as const);
     await teacher.pen('mousePressed', ...way[0], 0.5);
     for (const place of way.slice(1)) await teacher.pen('mouseMoved', ...place, 0.5);
-    // The pen rests where it is: this is what is tested, not a wait for something to happen.
-    await new Promise((resolve) => setTimeout(resolve, 650));
+    // The pen rests where it is; what it drew becomes exact while it is still down.
+    const wet = () => teacher.page.evaluate(() => document.querySelector<HTMLCanvasElement>('canvas.wet')!.toDataURL());
+    const drawn = await wet();
+    await expect.poll(wet).not.toBe(drawn);
     await teacher.pen('mouseReleased', ...way.at(-1)!, 0);
     await expect.poll(async () => (await strokes()).map((one) => bend(one) < 0.1)).toEqual([true]);
     await teacher.press('Undo');
@@ -125,6 +127,22 @@ describe('what is put on a page', () => {
     const [text] = await pieces();
     // Without its spaces: one outline for each letter.
     expect(text.kind === 'text' && text.drawing.letters).toHaveLength(11);
+    // Its side is dragged: its lines break, and its letters stay as large as they are.
+    const box = (await (await teacher.find('group', 'Text, held')).boundingBox())!;
+    const { mouse } = teacher.page;
+    await mouse.move(box.x + box.width, box.y + box.height / 2);
+    await mouse.down();
+    await mouse.move(box.x + box.width * 0.7, box.y + box.height / 2, { steps: 5 });
+    await mouse.up();
+    const lines = async () => {
+      const [piece] = await pieces();
+      if (piece.kind !== 'text') throw new Error('no text');
+      const { frame, drawing } = piece;
+      return [new Set(drawing.letters.map(({ yPt }) => yPt)).size, frame.heightPt / drawing.heightPt];
+    };
+    await expect.poll(lines).toEqual([2, 1]);
+    await teacher.press('Undo');
+    await expect.poll(lines).toEqual([1, 1]);
     await teacher.press('Remove');
   });
 

@@ -1,8 +1,7 @@
 import type { Change, PassingChange } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { sceneOf } from '@kite-trail/core/lesson/scene';
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { useDesk } from '../stores/desk';
 import { pointingTool } from './pointing-tool';
 
@@ -18,11 +17,6 @@ function pointing() {
   const sight = { toPage: (xPt: number, yPt: number) => ({ xPt, yPt }), pxPerPt: () => 1, changed: () => {} };
   return { tool: pointingTool(sight, show, hold), passed, show, hold };
 }
-
-beforeEach(() => {
-  vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => {} });
-  setActivePinia(createPinia());
-});
 
 describe('pointing', () => {
   it('is passed on whole once the pointer is up', () => {

@@ -103,7 +103,10 @@ onMounted(() => {
     hardness: () => pens.pressHardness,
     toPage,
     lead: (at) => measuring.leadFrom(at, EDGE_REACH_PX / placement.value.pxPerPt),
-    wetChanged,
+    wetChanged: () => {
+      wetChanged();
+      awaitRest();
+    },
     penTouched: () => (pens.hasPen = true),
     written,
     erase,
@@ -119,6 +122,7 @@ function fingerUse() {
 }
 
 onBeforeUnmount(() => {
+  clearTimeout(restTimer);
   input?.dispose();
   fingers?.dispose();
 });
@@ -242,8 +246,26 @@ function paintLine(surface: CanvasRenderingContext2D, line: readonly PlacePt[], 
   surface.setLineDash([]);
 }
 
-const strokeOf = (stroke: WetStroke): Stroke =>
-  newStroke({ id: 'wet' as PieceId, z: 0, pen: stroke.pen, points: InkPoints.from(stroke.samples) });
+function strokeOf(stroke: WetStroke): Stroke {
+  const points = InkPoints.from(stroke.samples);
+  const staysAsDrawn = stroke.isLed || stroke.pen.kind === 'fading' || !isHeldStill(points, stroke.beganMs);
+  const exact = staysAsDrawn ? null : exactOf(points);
+  const own = { id: 'wet' as PieceId, z: 0, pen: stroke.pen };
+  return newStroke({ ...own, points: exact ? straightened(points, exact) : points });
+}
+
+/** A pen that rests sends nothing: how long it has been still is told by the clock. */
+function isHeldStill(points: InkPoints, beganMs: number): boolean {
+  const sinceLastMs = performance.now() - beganMs - points.lengthMs;
+  return heldStillMs(points) + sinceLastMs >= HELD_STILL_MS;
+}
+
+/** Shows what a pen that rests has drawn as it will become. */
+let restTimer = 0;
+function awaitRest() {
+  clearTimeout(restTimer);
+  if (input && input.wet.length > 0) restTimer = window.setTimeout(wetChanged, HELD_STILL_MS);
+}
 
 function written(stroke: WetStroke, points: InkPoints) {
   const piece = newStroke({ id: nanoid(12) as PieceId, z: desk.nextZ(), pen: stroke.pen, points });

@@ -24,6 +24,7 @@ import {
   IconStackPush,
   IconTrash,
   IconX,
+  IconZoomScan,
 } from '@tabler/icons-vue';
 import { NPopover } from 'naive-ui';
 import { computed } from 'vue';
@@ -117,6 +118,12 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
       <action-button name="To the front" :icon="IconStackPop" @click="selection.restack('front')" />
       <action-button name="To the back" :icon="IconStackPush" @click="selection.restack('back')" />
       <span class="gap"></span>
+      <action-button
+        name="Look closer"
+        title="See what is held as large as it can be"
+        :icon="IconZoomScan"
+        @click="selection.lookCloser()"
+      />
       <action-button name="Duplicate" :icon="IconCopyPlus" @click="selection.duplicate()" />
       <action-button name="Copy" title="Copy, to paste on any page" :icon="IconCopy" @click="clipboard.copy()" />
       <n-popover trigger="click" placement="bottom">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Frame } from '@kite-trail/core/lesson/frame';
 import { moveBy, scaleAbout, turnAbout } from '@kite-trail/core/lesson/matrix';
-import type { Crop } from '@kite-trail/core/lesson/piece';
+import type { Crop, TextPiece } from '@kite-trail/core/lesson/piece';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import Moveable from 'moveable';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue';
@@ -31,6 +31,9 @@ const composing = useComposing();
 const box = ref<HTMLElement>();
 let moveable: Moveable | null = null;
 let start: Frame | null = null;
+/** A text's handles at its sides do not stretch it, but break its lines. */
+let wrapping: { piece: TextPiece; across: number } | null = null;
+let settling: Promise<void> = Promise.resolve();
 
 const name = computed(() => (selection.only ? NAMES[selection.only.kind] : `${selection.pieces.length} things`));
 const isLine = computed(
@@ -62,12 +65,14 @@ onMounted(() => {
     if (start) selection.drag(dx / pxPerPt, dy / pxPerPt, SNAP_PX / pxPerPt);
   });
   moveable.on('dragEnd', end);
-  moveable.on('resizeStart', ({ inputEvent }) => {
-    moveable!.keepRatio = isStretchy.value === (inputEvent as PointerEvent).shiftKey;
+  moveable.on('resizeStart', ({ inputEvent, direction: [across, down] }) => {
+    wrapping = selection.only?.kind === 'text' && down === 0 ? { piece: selection.only, across } : null;
+    moveable!.keepRatio = !wrapping && isStretchy.value === (inputEvent as PointerEvent).shiftKey;
     begin();
   });
   moveable.on('resize', ({ width, height, drag: { beforeDist } }) => {
     if (!start) return;
+    if (wrapping) return wrapAt(width / props.placement.pxPerPt);
     const [widthPt, heightPt] = [width / props.placement.pxPerPt, height / props.placement.pxPerPt];
     selection.reframe({
       ...start,
@@ -118,7 +123,13 @@ function begin() {
 
 function end() {
   start = null;
-  selection.end();
+  // The last width is part of the same step.
+  void settling.then(selection.end);
+}
+
+function wrapAt(widthPt: number) {
+  const { piece, across } = wrapping!;
+  settling = composing.wrap(piece, widthPt, across > 0 ? 'left' : 'right');
 }
 
 /** What is left of the picture when this share of what is shown is taken off each side. */

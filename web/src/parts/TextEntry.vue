@@ -49,7 +49,7 @@ const style = computed(() => {
   return {
     left: `${leftPx + at.xPt * pxPerPt}px`,
     top: `${topPx + at.yPt * pxPerPt}px`,
-    width: `${(width + size * LEAST_EM) * pxPerPt * scale}px`,
+    width: `${(width + (typing.wrapPt === null ? size * LEAST_EM : 0)) * pxPerPt * scale}px`,
     height: `${height * pxPerPt * scale}px`,
     font: `${typing.style.bold ? 700 : 400} ${size * pxPerPt * scale}px/${LINE_SHARE} '${FAMILIES[typing.style.font]}'`,
     textAlign: typing.style.align,
@@ -74,7 +74,7 @@ function left(event: FocusEvent) {
     class="entry"
     aria-label="Text on the page"
     spellcheck="false"
-    wrap="off"
+    :wrap="composing.typing?.wrapPt === null ? 'off' : 'soft'"
     :style="style"
     @input="composing.type({ text })"
     @keydown.esc.stop="composing.endTyping()"

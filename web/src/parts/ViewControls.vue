@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconEye, IconEyeOff, IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
+import { IconArrowsHorizontal, IconEye, IconEyeOff, IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
 import { MOST_ZOOM } from '@kite-trail/core/paint/view';
 import { computed } from 'vue';
 import { useView } from '../stores/view';
@@ -19,6 +19,15 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
     </button>
     <button class="step" title="Larger" aria-label="Larger" :disabled="view.zoom >= MOST_ZOOM" @click="view.nearer()">
       <icon-zoom-in :size="22" stroke="1.75" />
+    </button>
+    <button
+      v-if="view.canFitWidth"
+      class="step"
+      title="All of its width"
+      aria-label="All of its width"
+      @click="view.fitWidth()"
+    >
+      <icon-arrows-horizontal :size="22" stroke="1.75" />
     </button>
     <button
       v-if="view.zoom > 1"
@@ -42,8 +51,8 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
 .step {
   display: grid;
   place-items: center;
-  min-width: 40px;
-  min-height: 40px;
+  min-width: 44px;
+  min-height: 44px;
   white-space: nowrap;
   color: var(--ink-soft);
   cursor: pointer;

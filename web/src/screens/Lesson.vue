@@ -227,6 +227,12 @@ function onKey(event: KeyboardEvent) {
       return view.farther();
     case 'whole':
       return void view.whole();
+    case 'width':
+      return view.fitWidth();
+    case 'closer':
+      return selection.lookCloser();
+    case 'audience':
+      return audience.toggle(title.value);
     case 'add-page':
       return isWriting.value ? pages.addBlank() : undefined;
     case 'hold':

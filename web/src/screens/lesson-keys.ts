@@ -19,6 +19,9 @@ export const LESSON_KEYS = [
   { action: 'larger', keys: '+', does: 'See the page larger' },
   { action: 'smaller', keys: '−', does: 'See the page smaller' },
   { action: 'whole', keys: '0', does: 'See all of the page' },
+  { action: 'width', keys: 'W', does: 'See all of the page’s width' },
+  { action: 'closer', keys: 'V', does: 'See what is held as large as it can be' },
+  { action: 'audience', keys: 'A', does: 'Audience window: the page alone, for a projector' },
   { action: 'undo', keys: 'Ctrl Z', does: 'Undo' },
   { action: 'redo', keys: 'Ctrl Shift Z', does: 'Redo' },
   { action: 'shortcuts', keys: '?', does: 'This sheet' },
@@ -43,6 +46,9 @@ const PLAIN: Record<string, LessonAction> = {
   '+': 'larger',
   '-': 'smaller',
   '0': 'whole',
+  w: 'width',
+  v: 'closer',
+  a: 'audience',
   '?': 'shortcuts',
 };
 

@@ -40,6 +40,8 @@ export interface Typing {
   id: PieceId | null;
   text: string;
   style: TextStyle;
+  /** Where its lines are broken, if not by the teacher alone. */
+  wrapPt: number | null;
   /** Where the text's top left corner lies, turned as it is. */
   at: PlacePt;
   turnRad: number;
@@ -74,6 +76,8 @@ export const useComposing = defineStore('composing', () => {
     { kind: 'formula'; piece: FormulaPiece | null } | { kind: 'plot'; piece: PlotPiece | null } | null
   >(null);
   const problem = ref<string | null>(null);
+  /** Only the newest width of a text counts. */
+  let wraps = 0;
 
   const page = () => shownPage(desk.scene!).page;
   const pieceOn = (on: PageId, id: PieceId) => pageStateOf(desk.scene!, on)?.pieces.find((piece) => piece.id === id);
@@ -102,7 +106,7 @@ export const useComposing = defineStore('composing', () => {
 
   /** Begins a text at a place, or goes on with the one that is there. */
   function typeAt(at: PlacePt): void {
-    beginTyping({ id: null, text: '', style: { ...textStyle.value }, at, turnRad: 0 });
+    beginTyping({ id: null, text: '', style: { ...textStyle.value }, wrapPt: null, at, turnRad: 0 });
   }
 
   /** Opens a piece to be changed: text and shapes on the page, formulas and plots in their dialogs. */
@@ -113,7 +117,13 @@ export const useComposing = defineStore('composing', () => {
         return beginTyping({ ...piece.content, id: piece.id, at: cornerOf(piece), turnRad: piece.frame.turnRad });
       case 'shape': {
         const label = piece.content.label ?? { text: '', style: { ...textStyle.value, align: 'center' as const } };
-        return beginTyping({ ...label, id: piece.id, at: labelCornerOf(piece), turnRad: piece.frame.turnRad });
+        return beginTyping({
+          ...label,
+          id: piece.id,
+          wrapPt: null,
+          at: labelCornerOf(piece),
+          turnRad: piece.frame.turnRad,
+        });
       }
       case 'formula':
       case 'plot':
@@ -130,7 +140,7 @@ export const useComposing = defineStore('composing', () => {
     dialog.value = { kind, piece } as typeof dialog.value;
   }
 
-  function beginTyping(begun: Pick<Typing, 'id' | 'text' | 'style' | 'at' | 'turnRad'>): void {
+  function beginTyping(begun: Omit<Typing, 'page' | 'settling' | 'settings'>): void {
     endTyping();
     if (whileTyping.value === 'pause') bringIn.interrupt();
     typing.value = { ...begun, page: page().id, settling: Promise.resolve(), settings: 0 };
@@ -151,7 +161,7 @@ export const useComposing = defineStore('composing', () => {
 
   async function setTyped(typed: Typing): Promise<void> {
     const mine = ++typed.settings;
-    const { drawing, missing } = await typesetter.text(typed.text, typed.style, null);
+    const { drawing, missing } = await typesetter.text(typed.text, typed.style, typed.wrapPt);
     if (mine !== typed.settings) return;
     problem.value = missing.length > 0 ? `No font here has ${missing.join(' ')}. It shows as a box.` : null;
     const piece = typed.id && pieceOn(typed.page, typed.id);
@@ -160,7 +170,7 @@ export const useComposing = defineStore('composing', () => {
       const made: TextPiece = {
         ...base(),
         kind: 'text',
-        content: { text: typed.text, style: typed.style, wrapPt: null },
+        content: { text: typed.text, style: typed.style, wrapPt: typed.wrapPt },
         drawing,
         frame: frameFrom(typed.at, typed.turnRad, drawing),
       };
@@ -213,6 +223,21 @@ export const useComposing = defineStore('composing', () => {
       }
     }
     selection.alter(changed);
+  }
+
+  /**
+   * Breaks a text's lines at a width.
+   * @param held the side that stays where it is
+   */
+  async function wrap(piece: TextPiece, widthPt: number, held: 'left' | 'right'): Promise<void> {
+    const mine = ++wraps;
+    const scale = piece.frame.heightPt / piece.drawing.heightPt;
+    const { text, style } = piece.content;
+    const wrapPt = Math.max(style.sizePt, widthPt / scale);
+    const { drawing } = await typesetter.text(text, style, wrapPt);
+    if (mine !== wraps) return;
+    const content = { ...piece.content, wrapPt };
+    selection.alter([{ ...piece, content, drawing, frame: grownFrame(piece.frame, drawing, scale, held) }]);
   }
 
   /** Changes how shapes look: those taken hold of, and the next ones. */
@@ -271,6 +296,7 @@ export const useComposing = defineStore('composing', () => {
     type,
     endTyping,
     restyle,
+    wrap,
     reshape,
     setFormula,
     drawPlot,
@@ -299,15 +325,14 @@ function frameFrom(at: PlacePt, turnRad: number, { widthPt, heightPt }: Drawing)
 function retyped(piece: TextPiece, text: string, style: TextStyle, drawing: Drawing): TextPiece {
   const scale = piece.frame.heightPt / piece.drawing.heightPt;
   const content = { ...piece.content, text, style };
-  return { ...piece, content, drawing, frame: grownFrame({ ...piece, content }, drawing, scale) };
+  return { ...piece, content, drawing, frame: grownFrame(piece.frame, drawing, scale, style.align) };
 }
 
-/** A text's frame when its letters have changed: it grows from its corner, or from its middle or right where it is aligned there. */
-function grownFrame(piece: TextPiece, drawing: Drawing, scale: number): Frame {
-  const { frame, content } = piece;
+/** A text's frame when its letters have changed: it grows from one side or from its middle, and downwards. */
+function grownFrame(frame: Frame, drawing: Drawing, scale: number, held: TextStyle['align']): Frame {
   const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
-  const held = { left: 1, center: 0, right: -1 }[content.style.align];
-  const by = { xPt: ((size.widthPt - frame.widthPt) / 2) * held, yPt: (size.heightPt - frame.heightPt) / 2 };
+  const share = { left: 1, center: 0, right: -1 }[held];
+  const by = { xPt: ((size.widthPt - frame.widthPt) / 2) * share, yPt: (size.heightPt - frame.heightPt) / 2 };
   return settledFrame({ ...frame, ...size, ...movedTo(frameMatrix(frame), by) });
 }
 

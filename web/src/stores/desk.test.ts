@@ -1,3 +1,4 @@
+import { createPinia, setActivePinia } from 'pinia';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
@@ -6,8 +7,7 @@ import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import { applyChange, sceneOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { base, change } from '@kite-trail/core/testing/arbitraries';
 import fc from 'fast-check';
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { useDesk } from './desk';
 
 const [FIRST, SECOND] = ['page-one', 'page-two'] as PageId[];
@@ -23,8 +23,6 @@ const picture = (xPt: number): Picture =>
     crop: WHOLE,
     cutOut: new Float32Array(),
   });
-
-beforeEach(() => setActivePinia(createPinia()));
 
 function freshDesk() {
   const desk = useDesk();

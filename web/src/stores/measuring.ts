@@ -8,7 +8,7 @@ import { EdgeWalk } from '@kite-trail/core/measuring/edge-walk';
 import { laidDown } from '@kite-trail/core/measuring/handling';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
-import { computed, shallowRef } from 'vue';
+import { computed, shallowRef, watch } from 'vue';
 import type { Lead } from '../capture/pen-input';
 import { useLocalStorage } from '../parts/local-storage';
 import { useDesk } from './desk';
@@ -85,8 +85,19 @@ export const useMeasuring = defineStore('measuring', () => {
   /** Says what a centimetre of the page shown stands for; `null` for a centimetre. */
   function setScale(to: PageScale | null): void {
     pages.alter({ ...page(), scale: to });
-    for (const piece of lying.value) put({ ...piece, content: { ...piece.content, scale: to ?? PLAIN_SCALE } });
   }
+
+  // However the scale has changed, such as by undo, what lies on the page reads in it.
+  watch(
+    scale,
+    (now) => {
+      for (const piece of lying.value) {
+        const { perCm, unit } = piece.content.scale;
+        if (perCm !== now.perCm || unit !== now.unit) put({ ...piece, content: { ...piece.content, scale: now } });
+      }
+    },
+    { flush: 'sync' },
+  );
 
   /** What leads a pen that comes down near an edge, until it is lifted. */
   function leadFrom(at: { xPt: number; yPt: number }, reachPt: number): Lead | null {

@@ -4,8 +4,7 @@ import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { newStroke, type Stroke } from '@kite-trail/core/lesson/piece';
 import { sceneOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { placesOf } from '@kite-trail/core/lesson/touch';
-import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { useDesk } from './desk';
 import { useSelection } from './selection';
 
@@ -27,8 +26,6 @@ function held(...strokes: Stroke[]) {
   const selection = useSelection();
   return { desk, selection, strokes: () => shownPage(desk.scene!).pieces as Stroke[] };
 }
-
-beforeEach(() => setActivePinia(createPinia()));
 
 describe('what is held', () => {
   it('is moved from where the gesture began, into line, as one step to undo', () => {

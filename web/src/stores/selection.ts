@@ -15,19 +15,23 @@ import {
   type Piece,
   type Stroke,
 } from '@kite-trail/core/lesson/piece';
-import type { RectPt } from '@kite-trail/core/lesson/rect';
+import { growRect, type RectPt } from '@kite-trail/core/lesson/rect';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { pieceAt, piecesInLoop, piecesWithin } from '@kite-trail/core/lesson/touch';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { useDesk } from './desk';
+import { useView } from './view';
 
 const ASIDE_PT = 18;
+/** So much of what is around it is seen with what is held. */
+const AROUND_PT = 24;
 
 /** What the teacher has taken hold of, and what can be done with it. */
 export const useSelection = defineStore('selection', () => {
   const desk = useDesk();
+  const view = useView();
   const ids = shallowRef<ReadonlySet<PieceId>>(new Set());
   /** What the handles, or the next line drawn, are for. */
   const doing = ref<'moving' | 'cropping' | 'cutting'>('moving');
@@ -204,6 +208,11 @@ export const useSelection = defineStore('selection', () => {
     letGo();
   }
 
+  /** Looks at what is held, as large as it can be. */
+  function lookCloser(): void {
+    if (pieces.value.length > 0) view.showPart(growRect(boundsOf(pieces.value), AROUND_PT));
+  }
+
   function group(): void {
     const id = nanoid(12) as GroupId;
     each((piece) => ({ ...piece, group: id }));
@@ -294,6 +303,7 @@ export const useSelection = defineStore('selection', () => {
     duplicate,
     placeCopies,
     lift,
+    lookCloser,
     group,
     ungroup,
     lock,

@@ -1,9 +1,11 @@
 import type { Page } from '@kite-trail/core/lesson/page';
+import type { RectPt } from '@kite-trail/core/lesson/rect';
 import {
   lookOf,
   moved,
   scaleOf,
   settledView,
+  viewOf,
   wholeOf,
   type Box,
   type PlacePx,
@@ -27,6 +29,11 @@ export const useView = defineStore('view', () => {
     return settledView(page.value, box.value, part.value ?? wholeOf(page.value));
   });
   const zoom = computed(() => view.value.zoom);
+  /** Whether the page's width can fill the box: a page that is wide enough does so already. */
+  const canFitWidth = computed(() => {
+    const { widthPx, heightPx } = box.value;
+    return page.value !== null && page.value.heightPt / page.value.widthPt > (heightPx / widthPx) * 1.02;
+  });
   /** The part of the page that is seen; `null` for all of it. */
   const look = computed(() => page.value && lookOf(page.value, box.value, view.value));
   /** Whether viewers see the page as the teacher looks at it. */
@@ -64,10 +71,42 @@ export const useView = defineStore('view', () => {
     part.value = zoom > 1 ? settledView(taller, box.value, { zoom, xPt, yPt: lowestPt }) : null;
   }
 
+  /** Looks at a part of the page, as large as the box lets it be. */
+  function showPart(rect: RectPt): void {
+    const next = viewOf(page.value!, box.value, rect);
+    part.value = next.zoom > 1 ? next : null;
+  }
+
+  /** As large as the page's width allows, about where it is looked at. */
+  function fitWidth(): void {
+    const { leftPt, widthPt } = page.value!;
+    const heightPt = (widthPt * box.value.heightPx) / box.value.widthPx;
+    const top = Math.max(page.value!.topPt, view.value.yPt - heightPt / 2);
+    showPart({ left: leftPt, right: leftPt + widthPt, top, bottom: top + heightPt });
+  }
+
   const middle = (): PlacePx => ({ xPx: box.value.widthPx / 2, yPx: box.value.heightPx / 2 });
   const nearer = () => zoomBy(STEP);
   const farther = () => zoomBy(1 / STEP);
   const whole = () => (part.value = null);
 
-  return { box, part, view, zoom, look, isRecorded, lookAt, move, zoomBy, panBy, keepScale, nearer, farther, whole };
+  return {
+    box,
+    part,
+    view,
+    zoom,
+    canFitWidth,
+    look,
+    isRecorded,
+    lookAt,
+    move,
+    zoomBy,
+    panBy,
+    keepScale,
+    showPart,
+    fitWidth,
+    nearer,
+    farther,
+    whole,
+  };
 });
