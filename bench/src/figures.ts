@@ -5,3 +5,5 @@ export function p95(values: readonly number[]): number {
 }
 
 export const rounded = (value: number, places = 2): number => Number(value.toFixed(places));
+
+export const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1];

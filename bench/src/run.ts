@@ -1,7 +1,9 @@
 import { writeFileSync } from 'node:fs';
 import { School } from '@kite-trail/e2e/support/school';
 import { benchExport } from './export';
+import { benchHandwriting } from './handwriting';
 import { benchLongExport } from './long-export';
+import { benchOpenLesson } from './open-lesson';
 import { benchPdf } from './pdf';
 import { benchSeek } from './seek';
 import { benchWatch } from './watch';
@@ -10,7 +12,16 @@ import { benchWetInk } from './wet-ink';
 /** Prints the figures we hold ourselves to; `--json FILE` writes them as one flat object. */
 const school = await School.start();
 const figures: Record<string, number> = {};
-const measures = [async () => benchSeek(), benchWetInk, benchWatch, benchPdf, benchExport, benchLongExport];
+const measures = [
+  async () => benchSeek(),
+  async () => benchHandwriting(),
+  benchWetInk,
+  benchOpenLesson,
+  benchWatch,
+  benchPdf,
+  benchExport,
+  benchLongExport,
+];
 try {
   for (const measure of measures) Object.assign(figures, await measure(school));
 } finally {

@@ -1,11 +1,8 @@
-import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { encodePieces } from '@kite-trail/core/formats/marks-coding';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
-import type { Stroke } from '@kite-trail/core/lesson/piece';
-import { handwriting } from './big-lesson';
 import { p95, rounded } from './figures';
+import { madeLesson } from './made-lesson';
 
 const STROKES_ON_PAGE = 600;
 
@@ -33,14 +30,7 @@ export async function benchWetInk(school: School): Promise<Record<string, number
   });
   await teacher.page.goto(school.url);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
-  const strokes = handwriting();
-  const pieces = Array.from({ length: STROKES_ON_PAGE }, () => strokes.next().value as Stroke);
-  const lesson = await teacher.request<LessonDocument>('POST', '/lessons', { title: 'A full page' });
-  await teacher.request('PUT', `/lessons/${lesson.id}/pages`, {
-    revision: lesson.revision,
-    pages: [{ page: lesson.pages[0].page, pieces: Buffer.from(encodePieces(pieces)).toString('base64') }],
-    between: lesson.between,
-  });
+  const lesson = await madeLesson(teacher, 'A full page', 1, STROKES_ON_PAGE);
   await teacher.page.goto(`${school.url}/lesson/${lesson.id}`);
   await teacher.find('image', 'Page to write on');
   await teacher.page.evaluate(() => ((window as unknown as { spentMs: number[] }).spentMs.length = 0));

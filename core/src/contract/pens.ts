@@ -25,6 +25,22 @@ export const palette = z
   .min(1, 'Keep at least one colour.')
   .max(MOST_COLORS, `A palette holds ${MOST_COLORS} colours at most.`);
 
+export const MOST_LETTERS = 200;
+/** Letters as the teacher writes them: their strokes as x, y pairs in a box of about 100. */
+export const ownLetters = z
+  .array(
+    z.object({
+      letter: z.string().length(1),
+      strokes: z.array(z.array(z.number()).min(2).max(128)).min(1).max(6),
+    }),
+  )
+  .max(MOST_LETTERS);
+export type OwnLetter = z.output<typeof ownLetters>[number];
+
 /** What is kept with a teacher; `null` where they have changed nothing yet. */
-export const keptPens = z.object({ roll: penRoll.nullable(), palette: palette.nullable().default(null) });
+export const keptPens = z.object({
+  roll: penRoll.nullable(),
+  palette: palette.nullable().default(null),
+  letters: ownLetters.default([]),
+});
 export type KeptPens = z.output<typeof keptPens>;

@@ -114,12 +114,14 @@ export class Person {
     await this.sees('Lessons');
   }
 
-  /** Asks the server for JSON, as the page would. */
+  /** Asks the server for JSON, as the page would. @throws where it is refused */
   async request<T>(method: string, path: string, body?: unknown): Promise<T> {
     return this.page.evaluate(
       async (how, where, what) => {
         const headers = { 'x-kite-trail': '1', 'content-type': 'application/json' };
-        return (await fetch(`/api${where}`, { method: how, headers, body: what })).json();
+        const answer = await fetch(`/api${where}`, { method: how, headers, body: what });
+        if (!answer.ok) throw new Error(`${how} ${where}: ${answer.status} ${await answer.text()}`);
+        return answer.json();
       },
       method,
       path,

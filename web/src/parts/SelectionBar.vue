@@ -22,6 +22,7 @@ import {
   IconSquaresDiagonal,
   IconStackPop,
   IconStackPush,
+  IconTextRecognition,
   IconTrash,
   IconX,
   IconZoomScan,
@@ -30,6 +31,7 @@ import { NPopover } from 'naive-ui';
 import { computed } from 'vue';
 import { useClipboard } from '../stores/clipboard';
 import { useComposing } from '../stores/composing';
+import { useReading } from '../stores/reading';
 import { useSelection } from '../stores/selection';
 import ActionButton from './ActionButton.vue';
 import ArrangePanel from './ArrangePanel.vue';
@@ -41,6 +43,7 @@ import TextOptions from './TextOptions.vue';
 const selection = useSelection();
 const clipboard = useClipboard();
 const composing = useComposing();
+const reading = useReading();
 
 const isCut = computed(() => {
   if (!selection.picture) return false;
@@ -90,6 +93,13 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         name="Change"
         :icon="IconPencil"
         @click="selection.only && composing.open(selection.only)"
+      />
+      <action-button
+        v-if="reading.canRead"
+        name="Read the writing"
+        title="Turn writing into text or exact figures"
+        :icon="IconTextRecognition"
+        @click="reading.open()"
       />
       <n-popover trigger="click" placement="bottom">
         <template #trigger>

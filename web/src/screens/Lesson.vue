@@ -23,6 +23,7 @@ import PdfChooser from '../parts/PdfChooser.vue';
 import PdfPassword from '../parts/PdfPassword.vue';
 import PenRoll from '../parts/PenRoll.vue';
 import PrepareBar from '../parts/PrepareBar.vue';
+import ReadingDialog from '../parts/ReadingDialog.vue';
 import RecordControls from '../parts/RecordControls.vue';
 import RecordingStatus from '../parts/RecordingStatus.vue';
 import SharePanel from '../parts/SharePanel.vue';
@@ -401,6 +402,7 @@ onBeforeUnmount(() => {
     <template-chooser />
     <template-name />
     <composing-dialog />
+    <reading-dialog />
     <shortcut-sheet v-model:open="sheetOpen" />
   </div>
   <main v-else class="wait">

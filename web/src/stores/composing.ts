@@ -51,6 +51,8 @@ export interface Typing {
   settings: number;
 }
 
+type TextSet = Pick<Typing, 'text' | 'style' | 'wrapPt' | 'at' | 'turnRad'>;
+
 /** Text, shapes, formulas and plots: made, typed, changed. */
 export const useComposing = defineStore('composing', () => {
   const desk = useDesk();
@@ -167,13 +169,7 @@ export const useComposing = defineStore('composing', () => {
     const piece = typed.id && pieceOn(typed.page, typed.id);
     if (!piece) {
       if (typed.text === '') return;
-      const made: TextPiece = {
-        ...base(),
-        kind: 'text',
-        content: { text: typed.text, style: typed.style, wrapPt: typed.wrapPt },
-        drawing,
-        frame: frameFrom(typed.at, typed.turnRad, drawing),
-      };
+      const made = textFrom(typed, drawing);
       typed.id = made.id;
       desk.change({ kind: 'place', page: typed.page, pieces: [made] });
     } else if (piece.kind === 'text') {
@@ -185,6 +181,20 @@ export const useComposing = defineStore('composing', () => {
       desk.change({ kind: 'alter', page: typed.page, pieces: [labelled] });
     }
     triggerRef(typing);
+  }
+
+  const textFrom = ({ text, style, wrapPt, at, turnRad }: TextSet, drawing: Drawing): TextPiece => ({
+    ...base(),
+    kind: 'text',
+    content: { text, style, wrapPt },
+    drawing,
+    frame: frameFrom(at, turnRad, drawing),
+  });
+
+  /** A text whose top left corner lies at a place. It is not on the page yet. */
+  async function textPiece(text: string, style: TextStyle, at: PlacePt): Promise<TextPiece> {
+    const { drawing } = await typesetter.text(text, style, null);
+    return textFrom({ text, style, wrapPt: null, at, turnRad: 0 }, drawing);
   }
 
   /** Ends typing, once the last letters are on the page; a text with no letters is no text. */
@@ -291,6 +301,7 @@ export const useComposing = defineStore('composing', () => {
     shapeBetween,
     placeShape,
     typeAt,
+    textPiece,
     open,
     openDialog,
     type,

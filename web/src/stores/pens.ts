@@ -1,4 +1,4 @@
-import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
+import { BROADEST_PT, MOST_LETTERS, THINNEST_PT, type OwnLetter } from '@kite-trail/core/contract/pens';
 import type { Pointer } from '@kite-trail/core/lesson/mark';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 import { useLocalStorage } from '../parts/local-storage';
@@ -81,6 +81,8 @@ export const usePens = defineStore('pens', () => {
   const straight = useLocalStorage<'held' | 'always'>('kite-trail-straight', 'held');
   /** Colours last used that are not among the named ones, as JSON. */
   const recent = useLocalStorage<string>('kite-trail-colors', '[]');
+  /** Letters as this teacher writes them. */
+  const letters = ref<OwnLetter[]>([]);
   let saveTimer = 0;
 
   const heldPen = computed(() => roll.value[at.value] ?? roll.value[0]);
@@ -96,6 +98,7 @@ export const usePens = defineStore('pens', () => {
     const kept = await api.pens().catch(() => null);
     if (kept?.roll) roll.value = kept.roll;
     if (kept?.palette) ownPalette.value = kept.palette;
+    letters.value = kept?.letters ?? [];
     at.value = Math.min(at.value, roll.value.length - 1);
   }
 
@@ -103,7 +106,7 @@ export const usePens = defineStore('pens', () => {
     clearTimeout(saveTimer);
     // What cannot be kept now goes with the next change.
     saveTimer = window.setTimeout(
-      () => void api.keepPens({ roll: roll.value, palette: ownPalette.value }).catch(() => {}),
+      () => void api.keepPens({ roll: roll.value, palette: ownPalette.value, letters: letters.value }).catch(() => {}),
       SAVE_AFTER_MS,
     );
   }
@@ -148,6 +151,17 @@ export const usePens = defineStore('pens', () => {
     save();
   }
 
+  /** Remembers how this teacher writes letters; the newest ways are kept. */
+  function learn(learnt: readonly OwnLetter[]): void {
+    letters.value = [...letters.value, ...learnt].slice(-MOST_LETTERS);
+    save();
+  }
+
+  function forgetLetters(): void {
+    letters.value = [];
+    save();
+  }
+
   /** Adds a pen like the one held, and takes it. */
   function add(): void {
     roll.value.splice(at.value + 1, 0, { ...heldPen.value });
@@ -179,6 +193,9 @@ export const usePens = defineStore('pens', () => {
     takesBy,
     pointer,
     palette,
+    letters,
+    learn,
+    forgetLetters,
     addToPalette,
     takeFromPalette,
     pressHardness,
