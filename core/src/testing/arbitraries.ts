@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { InkPoints } from '../ink/points';
-import type { Drawing } from '../drawing/drawing';
+import { onGrid, type Drawing } from '../drawing/drawing';
 import { CLOSE, LINE, MOVE, QUADRATIC, type Path } from '../drawing/path';
 import { FIGURES, FONTS, INSTRUMENTS, type ComposedKind, type Contents, type TextStyle } from '../lesson/content';
 import { settledFrame, type Frame } from '../lesson/frame';
@@ -157,17 +157,34 @@ const path: fc.Arbitrary<Path> = fc
   )
   .map((parts) => [MOVE, 10, -10, ...parts.flat()]);
 
-const place = fc.integer({ min: -300, max: 900 });
-const drawing: fc.Arbitrary<Drawing> = fc.record({
-  widthPt: fc.integer({ min: 10, max: 400 }),
-  heightPt: fc.integer({ min: 10, max: 200 }),
-  letters: fc.array(fc.record({ outline: path, xPt: place, yPt: place, sizePt: fc.integer({ min: 6, max: 80 }) }), {
-    maxLength: 4,
-  }),
-  lines: fc.array(fc.record({ path, color: fc.option(color, { nil: null }), widthPt: fc.constantFrom(0, 1.5) }), {
-    maxLength: 3,
-  }),
-});
+/** Letters and lines lie within their drawing's box, as those that are set do. */
+const drawing: fc.Arbitrary<Drawing> = fc
+  .record({ widthPt: fc.integer({ min: 10, max: 400 }), heightPt: fc.integer({ min: 10, max: 200 }) })
+  .chain(({ widthPt, heightPt }) => {
+    const least = Math.min(widthPt, heightPt);
+    const inBox = path.map((one) => one.map(onGrid((value) => Math.min(least, Math.abs(value)))));
+    const letter = fc.integer({ min: 4, max: least }).chain((sizePt) =>
+      fc.record({
+        outline: path.map((one) => one.map(onGrid(Math.abs))),
+        xPt: fc.integer({ min: 0, max: widthPt - sizePt }),
+        yPt: fc.integer({ min: 0, max: heightPt - sizePt }),
+        sizePt: fc.constant(sizePt),
+      }),
+    );
+    return fc.record({
+      widthPt: fc.constant(widthPt),
+      heightPt: fc.constant(heightPt),
+      letters: fc.array(letter, { maxLength: 4 }),
+      lines: fc.array(
+        fc.record({
+          path: inBox,
+          color: fc.option(color, { nil: null }),
+          widthPt: fc.constantFrom(0, 1.5),
+        }),
+        { maxLength: 3 },
+      ),
+    });
+  });
 
 const composedOf = <Kind extends ComposedKind>(kind: Kind, content: fc.Arbitrary<Contents[Kind]>) =>
   withBase(fc.record({ kind: fc.constant(kind), frame, content, drawing }));
