@@ -6,6 +6,8 @@ import { EMPTY_RECT, growRect, unionRect, type RectPt } from './rect';
 /** Arrows' heads and sharp corners reach this many widths of a shape's line beyond its box; its shadow, so many points. */
 const REACH_WIDTHS = 3;
 const SHADOW_PT = 12;
+/** Marks and numbers keep their size on an instrument that is hardly larger; compasses have legs. */
+const INSTRUMENT_REACH_PT = 32;
 const COMPASSES_RISE_PT = 100;
 
 /** The rectangle all of a piece lies in, with a little room for soft edges. */
@@ -25,7 +27,9 @@ function reachPt(piece: FramedPiece): number {
     }
     case 'instrument':
       // The circle compasses would draw reaches once more their opening to the left; their legs stand above it.
-      return piece.content.instrument === 'compasses' ? Math.max(COMPASSES_RISE_PT, piece.frame.widthPt) + 4 : 4;
+      return piece.content.instrument === 'compasses'
+        ? Math.max(COMPASSES_RISE_PT, piece.frame.widthPt) + 4
+        : INSTRUMENT_REACH_PT;
     case 'plot':
     case 'text':
     case 'formula':

@@ -151,4 +151,15 @@ describe('instruments in the hand', () => {
     expect(bounds.top).toBeLessThan(middle.yPt - 200);
     expect(bounds.bottom).toBeGreaterThan(middle.yPt + 200);
   });
+
+  it('are painted anew as far as their marks reach, however small they are', () => {
+    const small = pieceOf(ruler, { ...frame(), widthPt: 34, heightPt: 4 });
+    // The longest mark is 11 pt, from the upper edge.
+    expect(pieceBounds(small).bottom).toBeGreaterThan(small.frame.yPt - 2 + 11 + 9);
+  });
+
+  it('have an arc, however flat a protractor’s frame is', () => {
+    const [, arc] = edgesOf({ instrument: 'protractor', scale: CM }, { ...frame(), widthPt: 30, heightPt: 5 });
+    expect(arc.kind === 'arc' && arc.radius).toBeGreaterThan(0);
+  });
 });

@@ -24,9 +24,9 @@ export const PROTRACTOR_STRIP_PT = 0.6 * PT_PER_CM;
 /** How far above its point and pencil the hinge of compasses stands. */
 export const HINGE_RISE_PT = 84;
 
-/** The radius of a protractor's arc. */
+/** The radius of a protractor's arc: there is one, however flat its frame. */
 export const protractorRadius = ({ widthPt, heightPt }: Frame): number =>
-  Math.min(widthPt / 2, heightPt - PROTRACTOR_STRIP_PT);
+  Math.max(1, Math.min(widthPt / 2, heightPt - PROTRACTOR_STRIP_PT));
 
 /**
  * The edges a pen follows, in the instrument's own place (its middle is 0, 0): the sides of a ruler or set square, the
