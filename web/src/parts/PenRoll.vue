@@ -189,7 +189,7 @@ function takeHold() {
   .pens {
     grid-template-rows: repeat(2, 44px);
     grid-template-columns: none;
-    grid-auto-columns: 46px;
+    grid-auto-columns: max-content;
     grid-auto-flow: column;
   }
 
@@ -200,6 +200,7 @@ function takeHold() {
 
   .loop {
     grid-column: auto;
+    width: 46px;
   }
 }
 </style>
