@@ -200,21 +200,30 @@ export class Person {
     await this.penAt(type, box.x + u * box.width, box.y + v * box.height, force);
   }
 
-  async penAt(type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', x: number, y: number, force: number) {
+  async penAt(
+    type: 'mousePressed' | 'mouseMoved' | 'mouseReleased',
+    x: number,
+    y: number,
+    force: number,
+    button: 'left' | 'right' = 'left',
+  ) {
     await this.devtools.send('Input.dispatchMouseEvent', {
       type,
       x,
       y,
       force,
       pointerType: 'pen',
-      button: 'left',
-      buttons: type === 'mouseReleased' ? 0 : 1,
+      button,
+      buttons: type === 'mouseReleased' ? 0 : button === 'left' ? 1 : 2,
       clickCount: 1,
     });
   }
 
-  /** Fingers that come down, go on and lift, all of them together. */
-  async touch(type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: { x: number; y: number }[]): Promise<void> {
+  /** Fingers that come down, go on and lift: all that are down each time. */
+  async touch(
+    type: 'touchStart' | 'touchMove' | 'touchEnd',
+    touchPoints: { x: number; y: number; id?: number }[],
+  ): Promise<void> {
     await this.devtools.send('Input.dispatchTouchEvent', { type, touchPoints });
   }
 
