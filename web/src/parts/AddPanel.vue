@@ -17,6 +17,8 @@ import type { Component } from 'vue';
 import { useComposing } from '../stores/composing';
 import { usePens } from '../stores/pens';
 import ChoiceTile from './ChoiceTile.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import TileGrid from './TileGrid.vue';
 
 /** What can be put on the page besides ink and pictures. */
 const emit = defineEmits<{ done: [] }>();
@@ -41,8 +43,8 @@ function take(act: () => void) {
 </script>
 
 <template>
-  <section class="panel" aria-label="Text and shapes">
-    <div class="tiles">
+  <options-panel name="Text and shapes" :width-px="400">
+    <tile-grid>
       <choice-tile name="Text" :chosen="pens.held === 'text'" @click="take(() => (pens.held = 'text'))">
         <icon-typography :size="28" stroke="1.5" />
       </choice-tile>
@@ -52,8 +54,8 @@ function take(act: () => void) {
       <choice-tile name="Curves" :chosen="false" @click="take(() => composing.openDialog('plot'))">
         <icon-chart-line :size="28" stroke="1.5" />
       </choice-tile>
-    </div>
-    <div class="tiles" role="group" aria-label="Shapes">
+    </tile-grid>
+    <tile-grid role="group" aria-label="Shapes">
       <choice-tile
         v-for="one in FIGURES"
         :key="one.figure"
@@ -63,28 +65,16 @@ function take(act: () => void) {
       >
         <component :is="one.icon" :size="28" stroke="1.5" />
       </choice-tile>
-    </div>
+    </tile-grid>
     <fieldset class="typing">
       <legend>Typing during a recording</legend>
       <label><input v-model="composing.whileTyping" type="radio" value="pause" /> pauses it</label>
       <label><input v-model="composing.whileTyping" type="radio" value="record" /> is recorded, letter by letter</label>
     </fieldset>
-  </section>
+  </options-panel>
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(400px, 86vw);
-}
-
-.tiles {
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-  gap: 6px;
-}
-
 .typing {
   display: grid;
   gap: 2px;

@@ -89,8 +89,8 @@ async function keep(take: (typeof abandoned.value)[number]) {
 .close {
   display: grid;
   place-items: center;
-  width: 40px;
-  height: 40px;
+  width: 44px;
+  height: 44px;
   margin-left: auto;
   color: inherit;
   cursor: pointer;

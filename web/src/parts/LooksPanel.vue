@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import type { Contents } from '@kite-trail/core/lesson/content';
-import { NCheckbox, NSlider } from 'naive-ui';
+import { NCheckbox } from 'naive-ui';
 import { computed } from 'vue';
 import { useComposing } from '../stores/composing';
 import { usePens } from '../stores/pens';
 import { useSelection } from '../stores/selection';
 import ColorDots from './ColorDots.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import RangeField from './RangeField.vue';
 
 /** Colour, width and strength of what is held; of shapes, their filling and line, too. */
 const FILLS = [
@@ -39,7 +41,7 @@ const widthPt = computed(() => {
 </script>
 
 <template>
-  <section v-if="first" class="panel" aria-label="Looks">
+  <options-panel v-if="first" name="Looks" :width-px="380">
     <color-dots
       v-if="color"
       label="Colour"
@@ -47,23 +49,19 @@ const widthPt = computed(() => {
       :model-value="color"
       @update:model-value="selection.recolor"
     />
-    <div v-if="widthPt !== null" class="row">
-      <span>Width</span>
-      <n-slider :value="widthPt" :min="0.4" :max="24" :step="0.2" :tooltip="false" @update:value="selection.setWidth" />
-    </div>
-    <div class="row">
-      <span>Strength</span>
-      <input
-        class="strength"
-        type="range"
-        min="0.1"
-        max="1"
-        step="0.05"
-        :value="first.opacity"
-        aria-label="Strength"
-        @change="selection.fade(Number(($event.target as HTMLInputElement).value))"
-      />
-    </div>
+    <range-field
+      v-if="widthPt !== null"
+      :model-value="widthPt"
+      :min="0.4"
+      :max="24"
+      :step="0.2"
+      @settled="selection.setWidth"
+    >
+      Width
+    </range-field>
+    <range-field :model-value="first.opacity" :min="0.1" :max="1" :step="0.05" @settled="selection.fade"
+      >Strength</range-field
+    >
     <template v-if="shape">
       <n-checkbox
         :checked="shape.fill !== null"
@@ -89,40 +87,28 @@ const widthPt = computed(() => {
           <option v-for="one in DASHES" :key="one.dash" :value="one.dash">{{ one.name }}</option>
         </select>
       </div>
-      <div v-if="shape.figure === 'polygon' || shape.figure === 'star'" class="row">
-        <span>{{ shape.figure === 'star' ? 'Points' : 'Sides' }}</span>
-        <n-slider
-          :value="shape.sides"
-          :min="3"
-          :max="12"
-          :step="1"
-          @update:value="(sides: number) => composing.reshape({ sides })"
-        />
-      </div>
+      <range-field
+        v-if="shape.figure === 'polygon' || shape.figure === 'star'"
+        :model-value="shape.sides"
+        :min="3"
+        :max="12"
+        :step="1"
+        @settled="(sides: number) => composing.reshape({ sides })"
+      >
+        {{ shape.figure === 'star' ? 'Points' : 'Sides' }}
+      </range-field>
       <n-checkbox :checked="shape.shadow" @update:checked="(shadow: boolean) => composing.reshape({ shadow })">
         Shadow
       </n-checkbox>
     </template>
-  </section>
+  </options-panel>
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(380px, 86vw);
-}
-
 .row {
   display: grid;
   grid-template-columns: 5rem 1fr;
   gap: 10px;
   align-items: center;
-}
-
-.strength {
-  width: 100%;
-  height: 32px;
-  accent-color: var(--tail);
 }
 </style>

@@ -6,6 +6,8 @@ import { useMeasuring } from '../stores/measuring';
 import ChoiceTile from './ChoiceTile.vue';
 import { INSTRUMENT_NAMES } from './instrument-names';
 import InstrumentSign from './InstrumentSign.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import TileGrid from './TileGrid.vue';
 
 /** What lies on the page to measure and draw along, and what a centimetre of the page stands for. */
 const measuring = useMeasuring();
@@ -27,8 +29,8 @@ function set() {
 </script>
 
 <template>
-  <section class="panel" aria-label="Measure">
-    <div class="tiles">
+  <options-panel name="Measure" :width-px="420">
+    <tile-grid>
       <choice-tile
         v-for="one in INSTRUMENTS"
         :key="one"
@@ -38,7 +40,7 @@ function set() {
       >
         <instrument-sign :instrument="one" :size="30" />
       </choice-tile>
-    </div>
+    </tile-grid>
     <p class="note">Write along an edge and the pen follows it. Drag one to move it, turn it with two fingers.</p>
     <n-checkbox v-model:checked="measuring.areShown">Viewers see them too</n-checkbox>
     <div class="scale" role="group" aria-label="Scale of this page">
@@ -61,22 +63,10 @@ function set() {
       <n-button :disabled="!canSet" @click="set">Set</n-button>
       <n-button quaternary title="A centimetre is a centimetre" @click="measuring.setScale(null)">Plain</n-button>
     </div>
-  </section>
+  </options-panel>
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(420px, 86vw);
-}
-
-.tiles {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(88px, 1fr));
-  gap: 6px;
-}
-
 .note {
   margin: 0;
   color: var(--ink-soft);

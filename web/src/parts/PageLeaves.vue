@@ -200,7 +200,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
 
 .from-template {
   width: 100%;
-  min-height: 40px;
+  min-height: 44px;
   color: var(--ink-soft);
   cursor: pointer;
   background: transparent;

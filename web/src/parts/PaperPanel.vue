@@ -6,13 +6,16 @@ import { paintPage } from '@kite-trail/core/paint/painter';
 import { paintPaper } from '@kite-trail/core/paint/paper';
 import { NO_IMAGES } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
-import { NButton, NCheckbox, NSlider } from 'naive-ui';
+import { NButton, NCheckbox } from 'naive-ui';
 import { computed, nextTick, onMounted, reactive, ref, watch, type ComponentPublicInstance } from 'vue';
 import { usePages } from '../stores/pages';
 import { usePaperPicture } from '../stores/paper-picture';
 import ChoiceTile from './ChoiceTile.vue';
 import ColorDots from './ColorDots.vue';
 import ColorField from './ColorField.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import RangeField from './RangeField.vue';
+import TileGrid from './TileGrid.vue';
 
 /** Chooses the paper of the page shown, or of all pages. */
 const emit = defineEmits<{ done: [] }>();
@@ -140,8 +143,8 @@ async function take(forAll: boolean) {
 </script>
 
 <template>
-  <section class="panel" aria-label="Paper">
-    <div class="kinds" role="group" aria-label="Kind of paper">
+  <options-panel name="Paper" :width-px="540">
+    <tile-grid role="group" aria-label="Kind of paper">
       <choice-tile
         v-for="one in KINDS"
         :key="one.kind"
@@ -153,15 +156,17 @@ async function take(forAll: boolean) {
           :ref="(element) => remember(one.kind, element as Element | null)"
           :width="TILE.widthPx * 2"
           :height="TILE.heightPx * 2"
+          class="sample"
         ></canvas>
       </choice-tile>
-    </div>
+    </tile-grid>
     <color-dots label="Colour of the paper" :colors="COLORS" :model-value="paper.color" @update:model-value="dye" />
     <div class="row">
       <span class="name">Lines</span>
       <color-field v-model="paper.lineColor" />
-      <span class="name">Spacing {{ Math.round((paper.spacingPt / 72) * 25.4) }} mm</span>
-      <n-slider v-model:value="paper.spacingPt" class="spacing" :min="6" :max="72" :step="1" :tooltip="false" />
+      <range-field v-model="paper.spacingPt" :min="6" :max="72" :step="1">
+        Spacing {{ Math.round((paper.spacingPt / 72) * 25.4) }} mm
+      </range-field>
     </div>
     <div class="ground">
       <canvas
@@ -183,7 +188,7 @@ async function take(forAll: boolean) {
             </optgroup>
           </select>
         </label>
-        <n-checkbox v-model:checked="borders" :disabled="!map">Borders on the map</n-checkbox>
+        <n-checkbox v-if="map" v-model:checked="borders">Borders on the map</n-checkbox>
         <n-button @click="picker?.click()">Print a picture on it…</n-button>
         <p v-if="pictures.problem" class="problem" role="alert">{{ pictures.problem }}</p>
         <input
@@ -201,23 +206,11 @@ async function take(forAll: boolean) {
       <n-button @click="take(true)">Use for all pages</n-button>
       <n-button type="primary" @click="take(false)">Use for this page</n-button>
     </div>
-  </section>
+  </options-panel>
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(540px, 86vw);
-}
-
-.kinds {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
-  gap: 8px;
-}
-
-.kinds canvas {
+.sample {
   width: 100%;
   border: 1px solid var(--line);
   border-radius: 6px;
@@ -268,9 +261,5 @@ async function take(forAll: boolean) {
 
 .name {
   flex: none;
-}
-
-.spacing {
-  flex: 1 1 140px;
 }
 </style>

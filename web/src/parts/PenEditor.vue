@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
-import { NButton, NCheckbox, NSlider } from 'naive-ui';
+import { NButton, NCheckbox } from 'naive-ui';
 import { computed } from 'vue';
 import { PEN_SORTS, usePens, WIDTHS_AT_HAND, type PenKind } from '../stores/pens';
 import ChoiceTile from './ChoiceTile.vue';
 import ColorDots from './ColorDots.vue';
 import PenSample from './PenSample.vue';
 import TryPen from './TryPen.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import RangeField from './RangeField.vue';
+import TileGrid from './TileGrid.vue';
 
 /** Changes the pen that is held: its kind, colour and width. */
 const emit = defineEmits<{ done: [] }>();
@@ -33,8 +36,8 @@ function remove() {
 </script>
 
 <template>
-  <section class="panel" aria-label="Pen">
-    <div class="kinds" role="group" aria-label="Kind of pen">
+  <options-panel name="Pen" :width-px="440">
+    <tile-grid role="group" aria-label="Kind of pen">
       <choice-tile
         v-for="one in PEN_SORTS"
         :key="one.kind"
@@ -44,25 +47,22 @@ function remove() {
       >
         <pen-sample :pen="{ ...pens.heldPen, kind: one.kind, widthPt: one.kind === 'highlighter' ? 11 : 3 }" />
       </choice-tile>
-    </div>
+    </tile-grid>
     <color-dots
       label="Colour of the ink"
       :colors="colors"
       :model-value="pens.heldPen.color"
       @update:model-value="(color) => pens.change({ color })"
     />
-    <div class="row">
-      <span class="name">Width {{ ((pens.heldPen.widthPt / 72) * 25.4).toFixed(1) }} mm</span>
-      <n-slider
-        class="width"
-        :value="pens.heldPen.widthPt"
-        :min="THINNEST_PT"
-        :max="BROADEST_PT"
-        :step="0.2"
-        :tooltip="false"
-        @update:value="(widthPt: number) => pens.change({ widthPt })"
-      />
-    </div>
+    <range-field
+      :model-value="pens.heldPen.widthPt"
+      :min="THINNEST_PT"
+      :max="BROADEST_PT"
+      :step="0.2"
+      @update:model-value="(widthPt?: number) => pens.change({ widthPt })"
+    >
+      Width {{ ((pens.heldPen.widthPt / 72) * 25.4).toFixed(1) }} mm
+    </range-field>
     <div class="row">
       <n-button
         v-if="isInPalette"
@@ -77,18 +77,9 @@ function remove() {
       >
     </div>
     <try-pen />
-    <div v-if="pens.hasPen" class="row">
-      <span class="name">Pressure: soft to hard</span>
-      <n-slider
-        class="width"
-        :value="pens.pressHardness"
-        :min="0"
-        :max="1"
-        :step="0.05"
-        :tooltip="false"
-        @update:value="(hardness: number) => (pens.pressHardness = hardness)"
-      />
-    </div>
+    <range-field v-if="pens.hasPen" v-model="pens.pressHardness" :min="0" :max="1" :step="0.05">
+      Pressure: soft to hard
+    </range-field>
     <n-checkbox
       :checked="pens.straight === 'always'"
       @update:checked="(always: boolean) => (pens.straight = always ? 'always' : 'held')"
@@ -100,22 +91,10 @@ function remove() {
       <n-button :disabled="pens.roll.length === 1" @click="remove">Take it out of the roll</n-button>
       <n-button @click="pens.add()">Add a pen like this</n-button>
     </div>
-  </section>
+  </options-panel>
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(440px, 86vw);
-}
-
-.kinds {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(92px, 1fr));
-  gap: 6px;
-}
-
 .row {
   display: flex;
   flex-wrap: wrap;
@@ -130,9 +109,5 @@ function remove() {
 .name {
   flex: none;
   min-width: 8rem;
-}
-
-.width {
-  flex: 1 1 140px;
 }
 </style>

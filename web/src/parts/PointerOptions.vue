@@ -5,6 +5,8 @@ import type { Component } from 'vue';
 import { usePens } from '../stores/pens';
 import ChoiceTile from './ChoiceTile.vue';
 import ColorDots from './ColorDots.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import TileGrid from './TileGrid.vue';
 
 /** What the teacher points with. It leaves no ink, and viewers see it. */
 const LOOKS: Record<Pointer, { name: string; icon: Component }> = {
@@ -17,8 +19,8 @@ const pens = usePens();
 </script>
 
 <template>
-  <section class="panel" aria-label="Pointer">
-    <div class="tiles">
+  <options-panel name="Pointer" :width-px="400">
+    <tile-grid>
       <choice-tile
         v-for="one in POINTERS"
         :key="one"
@@ -28,21 +30,7 @@ const pens = usePens();
       >
         <component :is="LOOKS[one].icon" :size="28" stroke="1.5" />
       </choice-tile>
-    </div>
+    </tile-grid>
     <color-dots v-model="pens.pointer.color" label="Colour of the pointer" :colors="pens.palette" />
-  </section>
+  </options-panel>
 </template>
-
-<style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(360px, 86vw);
-}
-
-.tiles {
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-  gap: 6px;
-}
-</style>

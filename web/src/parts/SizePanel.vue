@@ -14,6 +14,8 @@ import { computed, ref } from 'vue';
 import { usePages } from '../stores/pages';
 import ChoiceTile from './ChoiceTile.vue';
 import MeasureField from './MeasureField.vue';
+import OptionsPanel from './OptionsPanel.vue';
+import TileGrid from './TileGrid.vue';
 
 /** Chooses the size of the page shown, and gives it room to write on any side. */
 const PT_PER_MM = 72 / 25.4;
@@ -53,8 +55,8 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
 </script>
 
 <template>
-  <section class="panel" aria-label="Size and room">
-    <div v-if="!page.sheet" class="sizes" role="group" aria-label="Size of the page">
+  <options-panel name="Size and room" :width-px="460">
+    <tile-grid v-if="!page.sheet" role="group" aria-label="Size of the page">
       <choice-tile
         v-for="size in PAGE_SIZES"
         :key="size.name"
@@ -64,7 +66,7 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
       >
         <span class="shape" :style="{ aspectRatio: `${size.widthPt} / ${size.heightPt}` }"></span>
       </choice-tile>
-    </div>
+    </tile-grid>
     <div v-if="!page.sheet" class="row">
       <measure-field v-model="own.width" label="Width of the page" v-bind="bounds" />
       <span>wide,</span>
@@ -82,22 +84,10 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
         <n-button size="small" :aria-label="`${side.name}: more`" @click="giveRoom(side.key, 1)">More</n-button>
       </div>
     </div>
-  </section>
+  </options-panel>
 </template>
 
 <style scoped>
-.panel {
-  display: grid;
-  gap: 14px;
-  width: min(460px, 86vw);
-}
-
-.sizes {
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-  gap: 8px;
-}
-
 .shape {
   max-width: 62px;
   height: 40px;

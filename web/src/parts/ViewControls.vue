@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconArrowsHorizontal, IconEye, IconEyeOff, IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
+import { IconArrowsHorizontal, IconEye, IconEyeOff, IconMaximize, IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
 import { MOST_ZOOM } from '@kite-trail/core/paint/view';
 import { computed } from 'vue';
 import { useView } from '../stores/view';
@@ -11,24 +11,6 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
 
 <template>
   <div class="view" role="group" aria-label="Size on the screen">
-    <button class="step" title="Smaller" aria-label="Smaller" :disabled="view.zoom <= 1" @click="view.farther()">
-      <icon-zoom-out :size="22" stroke="1.75" />
-    </button>
-    <button class="step whole" title="All of the page" aria-label="All of the page" @click="view.whole()">
-      {{ percent }}
-    </button>
-    <button class="step" title="Larger" aria-label="Larger" :disabled="view.zoom >= MOST_ZOOM" @click="view.nearer()">
-      <icon-zoom-in :size="22" stroke="1.75" />
-    </button>
-    <button
-      v-if="view.canFitWidth"
-      class="step"
-      title="All of its width"
-      aria-label="All of its width"
-      @click="view.fitWidth()"
-    >
-      <icon-arrows-horizontal :size="22" stroke="1.75" />
-    </button>
     <button
       v-if="view.zoom > 1"
       class="step"
@@ -39,6 +21,31 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
     >
       <icon-eye v-if="view.isRecorded" :size="22" stroke="1.75" />
       <icon-eye-off v-else :size="22" stroke="1.75" />
+    </button>
+    <button
+      v-if="view.zoom > 1"
+      class="step"
+      title="All of the page"
+      aria-label="All of the page"
+      @click="view.whole()"
+    >
+      <icon-maximize :size="22" stroke="1.75" />
+    </button>
+    <button
+      v-if="view.canFitWidth"
+      class="step"
+      title="All of its width"
+      aria-label="All of its width"
+      @click="view.fitWidth()"
+    >
+      <icon-arrows-horizontal :size="22" stroke="1.75" />
+    </button>
+    <button class="step" title="Smaller" aria-label="Smaller" :disabled="view.zoom <= 1" @click="view.farther()">
+      <icon-zoom-out :size="22" stroke="1.75" />
+    </button>
+    <output class="percent" aria-label="Size">{{ percent }}</output>
+    <button class="step" title="Larger" aria-label="Larger" :disabled="view.zoom >= MOST_ZOOM" @click="view.nearer()">
+      <icon-zoom-in :size="22" stroke="1.75" />
     </button>
   </div>
 </template>
@@ -69,8 +76,11 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
   opacity: 0.35;
 }
 
-.whole {
-  min-width: 60px;
+.percent {
+  align-self: center;
+  min-width: 52px;
+  color: var(--ink-soft);
+  text-align: center;
   font-variant-numeric: tabular-nums;
 }
 

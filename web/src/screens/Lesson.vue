@@ -54,6 +54,15 @@ const props = defineProps<{ lessonId: LessonId }>();
 const STEPS = ['Prepare', 'Record', 'Trim', 'Share'] as const;
 type Step = (typeof STEPS)[number];
 
+/** Which way an arrow key moves the page, in pixels: what lies that way comes into view. */
+const PAN_PX = 80;
+const PANS: Record<string, [number, number]> = {
+  ArrowLeft: [PAN_PX, 0],
+  ArrowRight: [-PAN_PX, 0],
+  ArrowUp: [0, PAN_PX],
+  ArrowDown: [0, -PAN_PX],
+};
+
 const lesson = useLesson();
 const desk = useDesk();
 const pens = usePens();
@@ -228,6 +237,8 @@ function onKey(event: KeyboardEvent) {
       return view.farther();
     case 'whole':
       return void view.whole();
+    case 'pan':
+      return view.panBy(...PANS[event.key]);
     case 'width':
       return view.fitWidth();
     case 'closer':

@@ -21,6 +21,7 @@ describe('the keys of the lesson’s screen', () => {
       '+': ['+'],
       '−': ['-'],
       '0': ['0'],
+      Arrows: ['ArrowDown'],
       W: ['w'],
       V: ['v'],
       A: ['a'],

@@ -19,6 +19,7 @@ export const LESSON_KEYS = [
   { action: 'larger', keys: '+', does: 'See the page larger' },
   { action: 'smaller', keys: '−', does: 'See the page smaller' },
   { action: 'whole', keys: '0', does: 'See all of the page' },
+  { action: 'pan', keys: 'Arrows', does: 'Move the page that is seen larger' },
   { action: 'width', keys: 'W', does: 'See all of the page’s width' },
   { action: 'closer', keys: 'V', does: 'See what is held as large as it can be' },
   { action: 'audience', keys: 'A', does: 'Audience window: the page alone, for a projector' },
@@ -46,6 +47,10 @@ const PLAIN: Record<string, LessonAction> = {
   '+': 'larger',
   '-': 'smaller',
   '0': 'whole',
+  ArrowLeft: 'pan',
+  ArrowRight: 'pan',
+  ArrowUp: 'pan',
+  ArrowDown: 'pan',
   w: 'width',
   v: 'closer',
   a: 'audience',
@@ -59,7 +64,7 @@ export function pressed(event: KeyboardEvent): LessonAction | null {
   if (event.key === ' ' && target.closest('button, a')) return null;
   if (
     target.getAttribute('role') === 'slider' &&
-    (event.key.startsWith('Page') || event.key === 'Home' || event.key === 'End')
+    (/^(Page|Arrow)/.test(event.key) || event.key === 'Home' || event.key === 'End')
   )
     return null;
   if (event.ctrlKey || event.metaKey) {

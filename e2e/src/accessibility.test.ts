@@ -1,0 +1,89 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
+
+/**
+ * What can be checked by a machine of WCAG 2.2 AA, by axe-core; and the size of what is touched (success criterion 2.5.5).
+ * That keys reach it all, the other tests show, which find things by role and name.
+ */
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const TOUCHED_PX = 44;
+
+let classroom: Classroom;
+let teacher: Person;
+
+beforeAll(async () => {
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
+  const devtools = await teacher.page.createCDPSession();
+  await devtools.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 5 });
+  await devtools.send('Emulation.setEmulatedMedia', { features: [{ name: 'any-pointer', value: 'coarse' }] });
+  await classroom.makeLesson('Lights');
+});
+afterAll(() => classroom?.close());
+
+async function faults(): Promise<string[]> {
+  await teacher.page.evaluate(AXE);
+  return teacher.page.evaluate(async () => {
+    const { axe } = window as unknown as { axe: typeof import('axe-core') };
+    const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+    // The component library's cards have headings without a level.
+    const { violations } = await axe.run({ exclude: ['.n-card-header'] }, { runOnly: { type: 'tag', values: tags } });
+    return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
+  });
+}
+
+/** Buttons and fields that can be seen and are smaller than a finger. */
+const small = () =>
+  teacher.page.evaluate(
+    (least) =>
+      [...document.querySelectorAll<HTMLElement>('button, select, [role="button"], [role="checkbox"]')].flatMap(
+        (element) => {
+          // What is ticked may be touched on its label.
+          const touched = element.closest('label, [role="checkbox"]') ?? element;
+          const { width, height } = touched.getBoundingClientRect();
+          if (width === 0 || (width >= least - 0.5 && height >= least - 0.5)) return [];
+          const name = element.getAttribute('aria-label') ?? element.textContent?.trim();
+          return [`${name}: ${Math.round(width)} × ${Math.round(height)}`];
+        },
+      ),
+    TOUCHED_PX,
+  );
+
+async function check() {
+  expect(await faults()).toEqual([]);
+  expect(await small()).toEqual([]);
+}
+
+describe('the lesson’s screen, for all hands and eyes', () => {
+  it('is sound while preparing', check);
+
+  it.each(['Text and shapes', 'Measure', 'Paper', 'Size and room'])('is sound with the panel “%s”', async (name) => {
+    await teacher.press(name);
+    await teacher.page.waitForSelector(`section[aria-label="${name}"]`, { visible: true });
+    await check();
+    await teacher.press(name);
+    await teacher.page.waitForSelector(`section[aria-label="${name}"]`, { hidden: true });
+  });
+
+  it('is sound with measuring tools on the page', async () => {
+    await teacher.press('Measure');
+    for (const name of ['Ruler', 'Set square', 'Compasses']) await teacher.press(name);
+    await teacher.press('Measure');
+    await teacher.page.waitForSelector('section[aria-label="Measure"]', { hidden: true });
+    await check();
+  });
+
+  it('is sound with ink that is held, and with what was read of it', async () => {
+    await teacher.stroke([0.1, 0.2], [0.1, 0.3]);
+    await teacher.press('Take hold');
+    await teacher.press('Take everything');
+    await teacher.find('group', 'Ink, held');
+    await check();
+    await teacher.press('Read the writing');
+    await teacher.find('textbox', 'What was read');
+    await check();
+  });
+});
