@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type Axe from 'axe-core';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 
@@ -27,7 +28,7 @@ afterAll(() => classroom?.close());
 async function faults(): Promise<string[]> {
   await teacher.page.evaluate(AXE);
   return teacher.page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: typeof import('axe-core') };
+    const { axe } = window as unknown as { axe: typeof Axe };
     const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
     // The component library's cards have headings without a level.
     const { violations } = await axe.run({ exclude: ['.n-card-header'] }, { runOnly: { type: 'tag', values: tags } });
