@@ -3,7 +3,7 @@ import { EMPTY_RECT, growRect, movedRect, type RectPt } from '../lesson/rect';
 import { inkReachPt } from './style';
 
 /** Smoothing lets outlines swing out a little, and edges are soft. */
-const MARGIN_PT = 2;
+const MARGIN_PT = 3;
 
 const whole = new WeakMap<Stroke, RectPt>();
 

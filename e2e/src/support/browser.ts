@@ -241,8 +241,9 @@ export class Person {
   }
 }
 
-/** Whether the middle of an element is what a pointer there would meet, or is out of view. */
+/** Whether the middle of an element, scrolled to where it has one, is what a pointer there would meet. */
 function isOnTop(element: Element): boolean {
+  element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   const { left, top, width, height } = element.getBoundingClientRect();
   const met = document.elementFromPoint(left + width / 2, top + height / 2);
   return met === null || element.contains(met) || met.contains(element);
