@@ -114,8 +114,7 @@ describe('page templates', () => {
 });
 
 describe('looking closer', () => {
-  const shownZoom = async () =>
-    (await (await teacher.find('button', 'All of the page')).evaluate((e) => e.textContent))!;
+  const shownZoom = async () => (await (await teacher.find('status', 'Size')).evaluate((e) => e.textContent))!;
   const lastStroke = async () => {
     const { pieces } = (await openLesson(teacher)).pages[0];
     const stroke = decodePieces(Buffer.from(pieces, 'base64')).findLast((piece) => piece.kind === 'stroke')!;
