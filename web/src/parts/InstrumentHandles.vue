@@ -38,7 +38,26 @@ const name = computed(() => INSTRUMENT_NAMES[props.piece.content.instrument]);
 const reading = computed(() =>
   measuring.reading?.id === props.piece.id ? measuring.reading.text : readingOf(props.piece.content, props.piece.frame),
 );
-const isCompasses = computed(() => props.piece.content.instrument === 'compasses');
+/** Compasses are round: there is nothing to turn. */
+const grips = computed(() => {
+  const isCompasses = props.piece.content.instrument === 'compasses';
+  const own = name.value.toLowerCase();
+  const turn = {
+    kind: 'turn',
+    side: -1,
+    name: `Turn the ${own}`,
+    title: 'Drag to turn; keys [ and ]',
+    icon: IconRotate,
+  } as const;
+  const size = {
+    kind: 'size',
+    side: 1,
+    name: isCompasses ? 'Open the compasses' : `Make the ${own} longer`,
+    title: 'Drag; keys + and -',
+    icon: IconArrowsHorizontal,
+  } as const;
+  return isCompasses ? [size] : [turn, size];
+});
 /** Half of its sides, and where its lower grips stand, in pixels. */
 const px = computed(() => {
   const { frame, content } = props.piece;
@@ -154,18 +173,18 @@ function letGo(event: PointerEvent) {
 }
 
 /** A grip is followed from where it was taken: what matters is how far it has come. */
-let grip: { kind: 'turn' | 'size'; began: PlacePt; frame: Frame } | null = null;
+let taken: { kind: 'turn' | 'size'; began: PlacePt; frame: Frame } | null = null;
 
 function take(kind: 'turn' | 'size', event: PointerEvent) {
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  grip = { kind, began: props.toPage(event.clientX, event.clientY), frame: props.piece.frame };
+  taken = { kind, began: props.toPage(event.clientX, event.clientY), frame: props.piece.frame };
 }
 
 function pull(event: PointerEvent) {
-  if (!grip) return;
-  const { began, frame } = grip;
+  if (!taken) return;
+  const { began, frame } = taken;
   const at = props.toPage(event.clientX, event.clientY);
-  if (grip.kind === 'turn') {
+  if (taken.kind === 'turn') {
     const direction = ({ xPt, yPt }: PlacePt) => Math.atan2(yPt - frame.yPt, xPt - frame.xPt);
     return turnTo(frame.turnRad + direction(at) - direction(began));
   }
@@ -245,29 +264,18 @@ const whereText = computed(() => {
       </button>
     </div>
     <button
-      v-if="!isCompasses"
+      v-for="grip in grips"
+      :key="grip.kind"
       class="grip"
-      :style="sideOf(-1)"
-      :aria-label="`Turn the ${name.toLowerCase()}`"
-      title="Drag to turn; keys [ and ]"
-      @pointerdown="take('turn', $event)"
+      :style="sideOf(grip.side)"
+      :aria-label="grip.name"
+      :title="grip.title"
+      @pointerdown="take(grip.kind, $event)"
       @pointermove="pull"
-      @pointerup="grip = null"
-      @pointercancel="grip = null"
+      @pointerup="taken = null"
+      @pointercancel="taken = null"
     >
-      <icon-rotate :size="20" />
-    </button>
-    <button
-      class="grip"
-      :style="sideOf(1)"
-      :aria-label="isCompasses ? 'Open the compasses' : `Make the ${name.toLowerCase()} longer`"
-      title="Drag; keys + and -"
-      @pointerdown="take('size', $event)"
-      @pointermove="pull"
-      @pointerup="grip = null"
-      @pointercancel="grip = null"
-    >
-      <icon-arrows-horizontal :size="20" />
+      <component :is="grip.icon" :size="20" />
     </button>
   </div>
 </template>

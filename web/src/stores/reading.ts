@@ -53,6 +53,7 @@ export const useReading = defineStore('reading', () => {
   /** Letters the teacher has put right, by their place in the reading. */
   const corrected = shallowRef<ReadonlyMap<string, string>>(new Map());
   let work: ReadingWork | null = null;
+  let isReplacing = false;
 
   const canRead = computed(() => selection.pieces.some(({ kind }) => kind === 'stroke') && !selection.isLocked);
 
@@ -109,11 +110,19 @@ export const useReading = defineStore('reading', () => {
   async function replace(): Promise<void> {
     if (becomes.value === 'figures') {
       selection.alter(figures.value.filter(({ stroke }) => !leftOut.value.has(stroke.id)).map(({ exact }) => exact));
-    } else if (text.value.trim() !== '') {
+      return close();
+    }
+    if (isReplacing || text.value.trim() === '') return;
+    isReplacing = true;
+    try {
       await replaceByText(strokes.value!, text.value.trim());
       if (learns.value) pens.learn(learnt());
+      close();
+    } catch (error) {
+      problem.value = (error as Error).message;
+    } finally {
+      isReplacing = false;
     }
-    close();
   }
 
   async function replaceByText(ink: readonly Stroke[], typed: string): Promise<void> {
