@@ -1,7 +1,8 @@
 import { HANDS, plainTemplates, templatesOfFont, type Hand } from '@kite-trail/core/reading/alphabet';
 import { read, textOf } from '@kite-trail/core/reading/reading';
 import { Recogniser } from '@kite-trail/core/reading/recogniser';
-import { editsBetween, seeded, written, WRITTEN } from '@kite-trail/core/testing/written';
+import { seeded } from '@kite-trail/core/random/seeded';
+import { editsBetween, written, WRITTEN } from '@kite-trail/core/testing/written';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { rounded } from './figures';

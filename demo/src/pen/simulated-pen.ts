@@ -1,3 +1,4 @@
+import { seeded } from '@kite-trail/core/random/seeded';
 import { InkPoints, type InkSample } from '@kite-trail/core/ink/points';
 import type { Path, Point } from './letters';
 
@@ -15,7 +16,11 @@ const LIFT_MS = 28;
 
 /** A hand with its own small unsteadiness, the same each time it starts from the same seed. */
 export class SimulatedPen {
-  constructor(private seed = 7) {}
+  private readonly random: () => number;
+
+  constructor(seed = 7) {
+    this.random = seeded(seed);
+  }
 
   /**
    * Writes a path as a person would: speed v = K · κ^(−1/3) of the curvature κ, the two-thirds power law of Lacquaniti,
@@ -43,14 +48,6 @@ export class SimulatedPen {
       x: x + size * Math.sin(i / 31 + phase),
       y: y + size * Math.sin(i / 27 + second),
     }));
-  }
-
-  /** Mulberry32, a public-domain generator: demo lessons must come out alike everywhere. */
-  private random(): number {
-    this.seed = (this.seed + 0x6d2b79f5) | 0;
-    let t = Math.imul(this.seed ^ (this.seed >>> 15), 1 | this.seed);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
   }
 }
 
