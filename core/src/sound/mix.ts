@@ -1,6 +1,6 @@
 import type { TakeId } from '../lesson/ids';
 import { CLOCK_HZ } from '../trail/clock';
-import { placeSegments, type PlacedSegment, type Programme } from '../trail/programme';
+import { placeSegments, voiceGoesOn, voiceOf, type Programme } from '../trail/programme';
 
 /** Sound fades in and out over this long at a splice, so that nothing clicks (5 to 10 ms is common practice). */
 export const FADE_SAMPLES = Math.round(0.008 * CLOCK_HZ);
@@ -12,32 +12,28 @@ export interface TakeSound {
 }
 
 /**
- * A programme's sound as mono blocks of at most 32,768 samples, exactly as long as the programme. Only what plays at the
- * pace it was spoken sounds; stretches at another pace are silent.
+ * A programme's sound as mono blocks of at most 32,768 samples, exactly as long as the programme. A voice
+ * sounds at the pace it was spoken; stretches that have none are silent.
  */
 export async function* mixProgramme(programme: Programme, sound: TakeSound): AsyncGenerator<Float32Array> {
   const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
   for (const [i, one] of placed.entries()) {
     const length = one.endSamples - one.startSamples;
-    const fadeIn = i > 0 ? !follows(placed[i - 1], one) : one.segment.fromSamples > 0;
-    const fadeOut = i + 1 === placed.length || !follows(one, placed[i + 1]);
+    const voice = voiceOf(one.segment);
+    const fadeIn = i > 0 ? !voiceGoesOn(placed[i - 1].segment, one.segment) : (voice?.fromSamples ?? 0) > 0;
+    const fadeOut = i + 1 === placed.length || !voiceGoesOn(one.segment, placed[i + 1].segment);
     for (let at = 0; at < length; at += MIX_BLOCK_SAMPLES) {
       const count = Math.min(MIX_BLOCK_SAMPLES, length - at);
-      if (one.segment.pace !== 1) {
+      if (!voice) {
         yield new Float32Array(count);
         continue;
       }
-      const from = one.segment.fromSamples + at;
-      const block = await sound.read(one.segment.take, from, from + count);
+      const from = voice.fromSamples + at;
+      const block = await sound.read(voice.take, from, from + count);
       yield faded(block, at, length, fadeIn, fadeOut);
     }
   }
 }
-
-const follows = (first: PlacedSegment, second: PlacedSegment): boolean =>
-  first.segment.take === second.segment.take &&
-  first.segment.toSamples === second.segment.fromSamples &&
-  first.segment.pace === second.segment.pace;
 
 /** Applies raised-cosine fades to a block that lies `at` samples into a stretch of `length` samples. */
 export function faded(

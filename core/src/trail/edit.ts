@@ -1,4 +1,13 @@
-import { placeSegments, programmeLength, segmentLength, type Programme, type Segment } from './programme';
+import type { TakeId } from '../lesson/ids';
+import {
+  marksGoOn,
+  placeSegments,
+  programmeLength,
+  segmentLength,
+  voiceGoesOn,
+  type Programme,
+  type Segment,
+} from './programme';
 
 /**
  * Trims the programme to `[fromSamples, toSamples)` of its own time. What was written before the new start stays: it is
@@ -11,7 +20,11 @@ export function trim(programme: Programme, fromSamples: number, toSamples: numbe
   if (to <= from) throw new RangeError('A trim must leave something to play.');
   const before = split(programme, from);
   const rest = split(before.after, to - from);
-  return joined([...before.before.map((segment): Segment => ({ ...segment, pace: 'at-once' })), ...rest.before]);
+  return joined([...before.before.map(atOnce), ...rest.before]);
+}
+
+function atOnce({ take, fromSamples, toSamples, pace }: Segment): Segment {
+  return { take, fromSamples, toSamples, pace: pace === 'pages' ? 'pages' : 'at-once' };
 }
 
 /** Divides a programme at a moment of its own time. At-once segments there go with what precedes. */
@@ -20,11 +33,14 @@ export function split(programme: Programme, atSamples: number): { before: Progra
   const after: Segment[] = [];
   for (const { segment, startSamples, endSamples } of placeSegments(programme)) {
     if (endSamples <= atSamples && startSamples <= atSamples) before.push(segment);
-    else if (startSamples >= atSamples || segment.pace === 'at-once') after.push(segment);
+    else if (startSamples >= atSamples || typeof segment.pace !== 'number') after.push(segment);
     else {
       const cut = segment.fromSamples + Math.round((atSamples - startSamples) * segment.pace);
       const first = { ...segment, toSamples: cut };
       const second = { ...segment, fromSamples: cut };
+      if (segment.voice) {
+        second.voice = { ...segment.voice, fromSamples: segment.voice.fromSamples + segmentLength(first) };
+      }
       if (segmentLength(first) > 0) before.push(first);
       if (segmentLength(second) > 0) after.push(second);
     }
@@ -32,18 +48,39 @@ export function split(programme: Programme, atSamples: number): { before: Progra
   return { before, after };
 }
 
-/** The programme with a take played whole at its end. */
-export function append(programme: Programme, take: Pick<Segment, 'take' | 'toSamples'>): Programme {
-  return [...programme, { take: take.take, fromSamples: 0, toSamples: take.toSamples, pace: 1 }];
+/** The programme's part from one moment to another of its own time. */
+export function slice(programme: Programme, fromSamples: number, toSamples: number): Programme {
+  return split(split(programme, fromSamples).after, toSamples - fromSamples).before;
+}
+
+/** A take as it was recorded, from its first sample to its last. */
+export const whole = (take: { id: TakeId; lengthSamples: number }): Segment => ({
+  take: take.id,
+  fromSamples: 0,
+  toSamples: take.lengthSamples,
+  pace: 1,
+});
+
+/** The programme without a take: what it wrote is left out, and where it only spoke, the voice before it is back. */
+export function withoutTake(programme: Programme, take: TakeId): Programme {
+  return joined(
+    programme
+      .filter((segment) => segment.take !== take)
+      .map(({ voice, ...segment }) => (voice && voice.take !== take ? { ...segment, voice } : segment)),
+  );
 }
 
 /** Joins segments that go on where the one before them stopped, so that edits leave no needless splices. */
-function joined(programme: Programme): Programme {
+export function joined(programme: Programme): Programme {
   const result: Segment[] = [];
   for (const segment of programme) {
     const last = result.at(-1);
     const goesOn =
-      last && last.take === segment.take && last.toSamples === segment.fromSamples && last.pace === segment.pace;
+      last &&
+      marksGoOn(last, segment) &&
+      last.pace === segment.pace &&
+      Boolean(last.voice) === Boolean(segment.voice) &&
+      (!segment.voice || voiceGoesOn(last, segment));
     if (goesOn) result[result.length - 1] = { ...last, toSamples: segment.toSamples };
     else result.push(segment);
   }

@@ -1,12 +1,23 @@
 import type { TakeId } from '../lesson/ids';
 
-/** A piece of a take as it plays. At-once segments take no time: all their marks land together. */
+/** A voice that is not the take's own: another take's sound from a moment on, at the pace it was spoken. */
+export interface VoiceOver {
+  take: TakeId;
+  fromSamples: number;
+}
+
+/** A piece of a take as it plays. */
 export interface Segment {
   take: TakeId;
   fromSamples: number;
   toSamples: number;
-  /** How many times faster than recorded. */
-  pace: number | 'at-once';
+  /**
+   * How many times faster than recorded. At-once segments take no time: all their marks land together. Neither do `pages`
+   * ones, of which only what makes and changes pages lands, as far as what follows needs these pages.
+   */
+  pace: number | 'at-once' | 'pages';
+  /** Absent: the take's own voice, which sounds only at the pace it was spoken. */
+  voice?: VoiceOver;
 }
 
 /** What viewers get: the ordered segments. All editing is editing of the programme. */
@@ -20,9 +31,29 @@ export interface PlacedSegment {
 }
 
 /** How long a segment plays, in samples. */
-export function segmentLength(segment: Segment): number {
-  if (segment.pace === 'at-once') return 0;
-  return Math.round((segment.toSamples - segment.fromSamples) / segment.pace);
+export function segmentLength({ fromSamples, toSamples, pace }: Segment): number {
+  return typeof pace === 'number' ? Math.round((toSamples - fromSamples) / pace) : 0;
+}
+
+/** Whose voice sounds with a segment, and from which of its samples on; `null` where it is silent. */
+export function voiceOf({ take, fromSamples, pace, voice }: Segment): VoiceOver | null {
+  return voice ?? (pace === 1 ? { take, fromSamples } : null);
+}
+
+/** Every take whose marks or voice a programme plays. */
+export function takesIn(programme: Programme): Set<TakeId> {
+  return new Set(programme.flatMap(({ take, voice }) => (voice ? [take, voice.take] : [take])));
+}
+
+/** Whether the marks of one segment go on in the next where they stopped. */
+export const marksGoOn = (first: Segment, second: Segment): boolean =>
+  first.take === second.take && first.toSamples === second.fromSamples;
+
+/** Whether the sound of one segment goes on in the next where it stopped, so that there is nothing to fade. */
+export function voiceGoesOn(first: Segment, second: Segment): boolean {
+  const [before, after] = [voiceOf(first), voiceOf(second)];
+  if (!before || !after) return before === after;
+  return before.take === after.take && before.fromSamples + segmentLength(first) === after.fromSamples;
 }
 
 /** How long a programme plays, in samples. */
@@ -43,7 +74,7 @@ export function placeSegments(programme: Programme): PlacedSegment[] {
 /** When a moment of a segment's take plays. Moments outside the segment map to its nearer end. */
 export function toProgramme(placed: PlacedSegment, takeSamples: number): number {
   const { segment, startSamples, endSamples } = placed;
-  if (segment.pace === 'at-once') return startSamples;
+  if (typeof segment.pace !== 'number') return startSamples;
   const at = startSamples + (takeSamples - segment.fromSamples) / segment.pace;
   return Math.min(endSamples, Math.max(startSamples, Math.round(at)));
 }
@@ -53,8 +84,10 @@ export function toTake(
   placed: readonly PlacedSegment[],
   programmeSamples: number,
 ): { placed: PlacedSegment; takeSamples: number } | null {
-  const found = placed.findLast((one) => one.segment.pace !== 'at-once' && one.startSamples <= programmeSamples);
-  if (!found || found.segment.pace === 'at-once') return null;
+  const found = placed.findLast(
+    ({ segment, startSamples }) => typeof segment.pace === 'number' && startSamples <= programmeSamples,
+  );
+  if (!found || typeof found.segment.pace !== 'number') return null;
   const into = Math.min(programmeSamples, found.endSamples) - found.startSamples;
   const takeSamples = Math.min(
     found.segment.toSamples,

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyChange } from '../lesson/scene';
 import { base, marks, programme, TAKE_SAMPLES, takeIds, takes } from '../testing/arbitraries';
-import { append, split, trim } from './edit';
+import { split, trim, whole as wholeOf } from './edit';
 import { placeSegments, programmeLength, toProgramme, toTake } from './programme';
 import { Timeline } from './timeline';
 import { firstAtOrAfter, flatten } from './trail';
@@ -48,13 +48,13 @@ describe('a programme', () => {
   });
 
   it('says which take is missing', () => {
-    const segments = append([], { take: takeIds[0], toSamples: 10 });
+    const segments = [wholeOf({ id: takeIds[0], lengthSamples: 10 })];
     expect(() => flatten(segments, new Map())).toThrow(/take-one/);
   });
 });
 
 describe('trimming', () => {
-  const whole = append([], { take: takeIds[0], toSamples: TAKE_SAMPLES });
+  const whole = [wholeOf({ id: takeIds[0], lengthSamples: TAKE_SAMPLES })];
 
   it('changes no scene that is still played', () => {
     fc.assert(

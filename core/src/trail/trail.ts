@@ -1,7 +1,16 @@
-import type { TakeId } from '../lesson/ids';
-import { isPassing, pointsOf, retimed, type Mark } from '../lesson/mark';
+import type { PageId, TakeId } from '../lesson/ids';
+import { isPassing, pageOf, pointsOf, retimed, type Mark } from '../lesson/mark';
+import { applyChange, type Scene } from '../lesson/scene';
 import { msToSamples, samplesToMs } from './clock';
-import { placeSegments, programmeLength, toProgramme, type PlacedSegment, type Programme } from './programme';
+import {
+  marksGoOn,
+  placeSegments,
+  programmeLength,
+  toProgramme,
+  type PlacedSegment,
+  type Programme,
+  type Segment,
+} from './programme';
 import type { Take } from './take';
 
 /** A programme played out: its marks on its own clock. What is watched, exported and published is a trail. */
@@ -13,24 +22,73 @@ export interface Trail {
 
 /**
  * Plays a programme out into one run of marks. A mark belongs to the segment it begins in; ink still being written when
- * its segment ends is finished at the splice.
+ * its segment ends goes on in the next one, if that goes on there, and else is finished at the splice. A segment that
+ * begins anew turns to the page its take showed there, and looks at what it looked at.
+ * @throws Error when it plays a take that is missing
  */
 export function flatten(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Trail {
-  const marks: Mark[] = [];
-  for (const placed of placeSegments(programme)) {
-    const take = takes.get(placed.segment.take);
-    if (!take) throw new Error(`The programme plays a take that is missing: ${placed.segment.take}.`);
-    const { fromSamples, toSamples } = placed.segment;
-    // A take's very last moment belongs to the segment that reaches its end.
-    const until = toSamples >= take.lengthSamples ? Infinity : toSamples;
-    const first = firstAtOrAfter(take.marks, fromSamples);
-    for (let i = first; i < take.marks.length && take.marks[i].atSamples < until; i++) {
-      // What was only seen for a while is not seen at all in a stretch that takes no time.
-      if (placed.segment.pace === 'at-once' && isPassing(take.marks[i])) continue;
-      marks.push(playedMark(take.marks[i], placed));
-    }
-  }
+  const marks = playOut(programme, takes).flat();
   return { lengthSamples: programmeLength(programme), marks };
+}
+
+/** The scene in which a programme's segment of this index begins. */
+export function sceneBefore(base: Scene, programme: Programme, index: number, takes: ReadonlyMap<TakeId, Take>): Scene {
+  return playOut(programme, takes).slice(0, index).flat().reduce(applyChange, base);
+}
+
+/** The marks of every segment, on the programme's clock. */
+function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Mark[][] {
+  const placed = placeSegments(programme);
+  const played = placed.map((one, at) => {
+    const take = takes.get(one.segment.take);
+    if (!take) throw new Error(`The programme plays a take that is missing: ${one.segment.take}.`);
+    const own = marksOf(one.segment, take).map((mark) => playedMark(mark, placed, at));
+    const goesOn = at > 0 && marksGoOn(placed[at - 1].segment, one.segment);
+    return goesOn || one.segment.pace === 'pages' ? own : [...whereItBegins(one, take), ...own];
+  });
+  return withoutNeedlessPages(programme, played);
+}
+
+function marksOf({ fromSamples, toSamples, pace }: Segment, take: Take): readonly Mark[] {
+  // A take's very last moment belongs to the segment that reaches its end.
+  const end = toSamples >= take.lengthSamples ? take.marks.length : firstAtOrAfter(take.marks, toSamples);
+  const marks = take.marks.slice(firstAtOrAfter(take.marks, fromSamples), Math.max(0, end));
+  if (pace === 'pages') return marks.filter(shapesPage);
+  // What was only seen for a while is not seen at all in a stretch that takes no time.
+  return pace === 'at-once' ? marks.filter((mark) => !isPassing(mark)) : marks;
+}
+
+const shapesPage = ({ kind }: Mark) => kind === 'add-page' || kind === 'alter-page' || kind === 'move-page';
+
+/** The page that a take showed when this segment began, and what part of it was looked at. */
+function whereItBegins({ segment, startSamples }: PlacedSegment, take: Take): Mark[] {
+  const before = take.marks.slice(0, firstAtOrAfter(take.marks, segment.fromSamples));
+  const turned = before.findLastIndex(({ kind }) => kind === 'turn');
+  if (turned < 0) return [];
+  const look = before.slice(turned).findLast(({ kind }) => kind === 'look');
+  return [before[turned], ...(look ? [look] : [])].map((mark) => ({ ...mark, atSamples: startSamples }));
+}
+
+/** Leaves out of `pages` segments what no later mark needs: pages that are written on, shown, or come before others. */
+function withoutNeedlessPages(programme: Programme, played: Mark[][]): Mark[][] {
+  if (!programme.some(({ pace }) => pace === 'pages')) return played;
+  const needed = new Set<PageId>();
+  const isNeeded = (mark: Mark, isCarriedOver: boolean) => {
+    if (isCarriedOver && !needed.has(pageOf(mark))) return false;
+    if (!isCarriedOver && !shapesPage(mark)) needed.add(pageOf(mark));
+    if ((mark.kind === 'add-page' || mark.kind === 'move-page') && mark.after) needed.add(mark.after);
+    return true;
+  };
+  return played
+    .toReversed()
+    .map((marks, back) => {
+      const isCarriedOver = programme[programme.length - 1 - back].pace === 'pages';
+      return marks
+        .toReversed()
+        .filter((mark) => isNeeded(mark, isCarriedOver))
+        .toReversed();
+    })
+    .toReversed();
 }
 
 /** The index of the first mark at or after a time, in marks sorted by time. */
@@ -45,14 +103,30 @@ export function firstAtOrAfter(marks: readonly Mark[], atSamples: number): numbe
   return low;
 }
 
-function playedMark(mark: Mark, placed: PlacedSegment): Mark {
+function playedMark(mark: Mark, all: readonly PlacedSegment[], at: number): Mark {
+  const placed = all[at];
   const atSamples = toProgramme(placed, mark.atSamples);
   const points = pointsOf(mark);
   if (!points) return { ...mark, atSamples };
   const endSamples = mark.atSamples + msToSamples(points.lengthMs);
   if (placed.segment.pace === 1 && endSamples <= placed.segment.toSamples) return { ...mark, atSamples };
   const played = retimed(mark, (sinceMs) =>
-    samplesToMs(toProgramme(placed, mark.atSamples + msToSamples(sinceMs)) - atSamples),
+    samplesToMs(playsOnAt(all, at, mark.atSamples + msToSamples(sinceMs)) - atSamples),
   );
   return { ...played, atSamples };
+}
+
+/** When a moment of a take plays in a segment, or in those that go on from it. */
+function playsOnAt(all: readonly PlacedSegment[], first: number, takeSamples: number): number {
+  let at = first;
+  while (
+    takeSamples > all[at].segment.toSamples &&
+    typeof all[at].segment.pace === 'number' &&
+    at + 1 < all.length &&
+    typeof all[at + 1].segment.pace === 'number' &&
+    marksGoOn(all[at].segment, all[at + 1].segment)
+  ) {
+    at++;
+  }
+  return toProgramme(all[at], takeSamples);
 }
