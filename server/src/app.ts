@@ -17,6 +17,7 @@ import type { Route } from './http/route';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import { publishingRoutes } from './publishing/routes';
+import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
 import { templateRoutes } from './templates/routes';
 
@@ -35,12 +36,13 @@ export interface AppOptions {
 /** Every route of the interface between pages and server. */
 export function allRoutes(db: Knex): Route[] {
   const news = new LessonNews();
+  const claims = new RecordingClaims(news);
   return [
     ...accountRoutes(db),
-    ...lessonRoutes(db, news),
+    ...lessonRoutes(db, news, claims),
     ...assetRoutes(db),
     ...templateRoutes(db),
-    ...takeRoutes(db, news),
+    ...takeRoutes(db, news, claims),
     ...publishingRoutes(db),
   ];
 }

@@ -39,11 +39,26 @@ export const segment = z.object({
   take: takeId,
   fromSamples: samples,
   toSamples: samples,
-  pace: z.union([z.number().min(0.25).max(16), z.literal('at-once')]),
+  pace: z.union([z.number().min(0.25).max(16), z.literal(['at-once', 'pages'])]),
+  voice: z.object({ take: takeId, fromSamples: samples }).optional(),
 });
 export const programme = z
   .array(segment.refine((one) => one.toSamples >= one.fromSamples, 'A segment must not end before it begins.'))
   .max(10_000);
+
+export const takePlan = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('carry-on') }),
+  z.object({ kind: z.literal('insert'), atSamples: samples }),
+  z.object({ kind: z.literal(['retake', 're-ink']), fromSamples: samples, replaced: programme }),
+  z.object({
+    kind: z.literal('re-speak'),
+    fromSamples: samples,
+    replaced: programme,
+    holds: z.array(z.object({ atSamples: samples, forSamples: samples })).max(1000),
+  }),
+]);
+
+export const takeName = z.string().trim().max(80, 'Use at most 80 letters.');
 
 export const title = z.string().trim().min(1, 'Give the lesson a name.').max(120, 'Use at most 120 letters.');
 export const className = z.string().trim().max(60, 'Use at most 60 letters.');
@@ -69,6 +84,11 @@ export const takeSummary = z.object({
   ended: z.boolean(),
   partCount: z.number(),
   startedAt: z.string(),
+  /** Where it was made to play. */
+  plan: takePlan,
+  /** Empty where the teacher has given it none. */
+  name: z.string(),
+  isBinned: z.boolean(),
 });
 
 export const lesson = z.object({
@@ -100,9 +120,14 @@ export const changeLesson = z.object({
   history: base64,
 });
 export const changed = z.object({ revision: z.number().int(), merged: z.boolean() });
-export const newTake = z.object({ id: takeId, hasSound: z.boolean() });
-/** `parts` counts the parts the take has; `recover` makes do with those that arrived. */
-export const endTake = z.object({ parts: z.number().int().min(0), recover: z.boolean().default(false) });
+export const newTake = z.object({ id: takeId, hasSound: z.boolean(), plan: takePlan.default({ kind: 'carry-on' }) });
+/** `parts` counts the parts the take has; `recover` makes do with those that arrived; `plan` is the final one. */
+export const endTake = z.object({
+  parts: z.number().int().min(0),
+  recover: z.boolean().default(false),
+  plan: takePlan.optional(),
+});
+export const nameTake = z.object({ name: takeName });
 export const editProgramme = z.object({ programme });
 
 export type LessonSummary = z.output<typeof lessonSummary>;

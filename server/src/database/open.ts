@@ -4,6 +4,7 @@ import * as second from './second-migration';
 import * as third from './third-migration';
 import * as fourth from './fourth-migration';
 import * as fifth from './fifth-migration';
+import * as sixth from './sixth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -11,6 +12,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '003-third': third,
   '004-fourth': fourth,
   '005-fifth': fifth,
+  '006-sixth': sixth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -117,10 +117,14 @@ describe('changes to a lesson', () => {
   it('are told at once to the other windows that have the lesson open', async () => {
     const lesson = await newLesson();
     const news = (await call('GET', `/lessons/${lesson.id}/news`)).body!.getReader();
+    const heard = async () => new TextDecoder().decode((await news.read()).value);
+    expect(await heard()).toBe('data: {"holder":null}\n\n');
     const page = lesson.pages[0].page.id;
     const body = changesBody(lesson, [{ kind: 'ink', page, stroke: stroke('piece-one') }]);
     await call('POST', `/lessons/${lesson.id}/changes`, body, { 'x-window': 'window-one' });
-    expect(new TextDecoder().decode((await news.read()).value)).toBe('data: {"window":"window-one"}\n\n');
+    expect(await heard()).toBe('data: {"window":"window-one"}\n\n');
+    await call('POST', `/lessons/${lesson.id}/recording`, undefined, { 'x-window': 'window-one' });
+    expect(await heard()).toBe('data: {"holder":"window-one"}\n\n');
     await news.cancel();
   });
 });

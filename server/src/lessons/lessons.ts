@@ -108,6 +108,9 @@ async function describeTake(db: Knex, take: TakeRow): Promise<TakeSummary> {
     ended: take.ended_at !== null,
     partCount: Number((parts as { count: number }).count),
     startedAt: take.started_at,
+    plan: take.plan === null ? { kind: 'carry-on' } : JSON.parse(take.plan),
+    name: take.name ?? '',
+    isBinned: take.binned_at !== null,
   };
 }
 

@@ -5,10 +5,12 @@ const KEEP_ALIVE_MS = 25_000;
 
 /** Tells the windows that have a lesson open when it changes, as server-sent events (WHATWG HTML, section 9.2). */
 export class LessonNews {
-  private readonly listeners = new Map<LessonId, Set<Response>>();
+  /** A window no longer listens. */
+  onGone: (lesson: LessonId, window: string) => void = () => {};
+  private readonly listeners = new Map<LessonId, Map<Response, string>>();
 
-  /** Keeps a response open and tells it whatever happens to the lesson from now on. */
-  listen(lesson: LessonId, response: Response): void {
+  /** Keeps a window's response open and tells it whatever happens to the lesson from now on, and who records it. */
+  listen(lesson: LessonId, window: string, response: Response, holder: string | null): void {
     response.set({
       'Content-Type': 'text/event-stream',
       // `no-transform` keeps the news from waiting in a compressor.
@@ -16,21 +18,38 @@ export class LessonNews {
       'X-Accel-Buffering': 'no',
     });
     response.flushHeaders();
-    const present = this.listeners.get(lesson) ?? new Set();
-    this.listeners.set(lesson, present.add(response));
+    const present = this.listeners.get(lesson) ?? new Map<Response, string>();
+    this.listeners.set(lesson, present.set(response, window));
+    response.write(event({ holder }));
     const alive = setInterval(() => response.write(': alive\n\n'), KEEP_ALIVE_MS);
     response.on('close', () => {
       clearInterval(alive);
       present.delete(response);
       if (present.size === 0 && this.listeners.get(lesson) === present) this.listeners.delete(lesson);
+      this.onGone(lesson, window);
     });
+  }
+
+  isHeardBy(lesson: LessonId, window: string): boolean {
+    return [...(this.listeners.get(lesson)?.values() ?? [])].includes(window);
   }
 
   /** Tells of a change; the window that made it says which one it is in a header, and knows already. */
   tell(lesson: LessonId, request: Request): void {
-    const window = request.get('x-window') ?? '';
-    for (const response of this.listeners.get(lesson) ?? []) {
-      response.write(`data: ${JSON.stringify({ window })}\n\n`);
-    }
+    this.send(lesson, { window: windowOf(request) });
+  }
+
+  /** Tells which window records the lesson from now on. */
+  tellHolder(lesson: LessonId, holder: string | null): void {
+    this.send(lesson, { holder });
+  }
+
+  private send(lesson: LessonId, news: object): void {
+    for (const response of this.listeners.get(lesson)?.keys() ?? []) response.write(event(news));
   }
 }
+
+/** Which window asks: it says so in a header, or in the address where it can send none. */
+export const windowOf = (request: Request): string => String(request.get('x-window') ?? request.query.window ?? '');
+
+const event = (news: object) => `data: ${JSON.stringify(news)}\n\n`;

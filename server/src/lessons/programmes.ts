@@ -1,5 +1,5 @@
 import type { Programme } from '@kite-trail/core/trail/programme';
-import { programmeLength } from '@kite-trail/core/trail/programme';
+import { programmeLength, segmentLength } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import type { LessonRow, ProgrammeRow, TakeRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
@@ -17,9 +17,15 @@ export async function currentProgramme(db: Knex, lesson: LessonRow): Promise<Pro
 export async function editProgramme(db: Knex, lesson: LessonRow, programme: Programme): Promise<void> {
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).whereNotNull('ended_at');
   for (const segment of programme) {
-    const take = takes.find((one) => one.id === segment.take);
-    if (!take || segment.toSamples > Number(take.length_samples)) {
-      throw badInput('This edit plays something that was never recorded. Open the lesson again to go on.');
+    const voice = segment.voice && {
+      take: segment.voice.take,
+      toSamples: segment.voice.fromSamples + segmentLength(segment),
+    };
+    for (const played of voice ? [segment, voice] : [segment]) {
+      const take = takes.find((one) => one.id === played.take);
+      if (!take || played.toSamples > Number(take.length_samples)) {
+        throw badInput('This edit plays something that was never recorded. Open the lesson again to go on.');
+      }
     }
   }
   await db.transaction(async (trx) => {

@@ -11,13 +11,14 @@ import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
 import { describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
-import type { LessonNews } from './news';
+import type { RecordingClaims } from '../takes/claims';
+import { windowOf, type LessonNews } from './news';
 import { editProgramme, stepEdits } from './programmes';
 import { sceneNow, undrawnPages } from './trails';
 
 const PICTURE_WIDTH_PX = 640;
 
-export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
+export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims): Route[] {
   const describeNow = async ({ id }: LessonRow) =>
     describeLesson(db, (await db<LessonRow>('lessons').where({ id }).first())!);
 
@@ -69,7 +70,20 @@ export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
       method: 'get',
       path: '/lessons/:lesson/news',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, response }) => news.listen(lesson.id, response),
+      handle: async ({ lesson, request, response }) =>
+        news.listen(lesson.id, windowOf(request), response, claims.holder(lesson.id)),
+    }),
+    route({
+      method: 'post',
+      path: '/lessons/:lesson/recording',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson, request }) => claims.claim(lesson.id, windowOf(request)),
+    }),
+    route({
+      method: 'delete',
+      path: '/lessons/:lesson/recording',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson, request }) => claims.release(lesson.id, windowOf(request)),
     }),
     route({
       method: 'get',
@@ -94,6 +108,7 @@ export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
       right: 'the lesson’s teacher',
       body: editBody,
       handle: async ({ lesson, body, request }) => {
+        claims.refuseOthers(lesson.id, windowOf(request));
         await editProgramme(db, lesson, body.programme);
         news.tell(lesson.id, request);
         return describeNow(lesson);
@@ -105,6 +120,7 @@ export function lessonRoutes(db: Knex, news: LessonNews): Route[] {
         path: `/lessons/:lesson/programme/${step < 0 ? 'undo' : 'redo'}`,
         right: 'the lesson’s teacher',
         handle: async ({ lesson, request }) => {
+          claims.refuseOthers(lesson.id, windowOf(request));
           await stepEdits(db, lesson, step);
           news.tell(lesson.id, request);
           return describeNow(lesson);

@@ -1,4 +1,4 @@
-import { endTake as endBody, newTake } from '@kite-trail/core/contract/lesson';
+import { endTake as endBody, nameTake as nameBody, newTake } from '@kite-trail/core/contract/lesson';
 import type { Knex } from 'knex';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { LessonRow } from '../database/rows';
@@ -6,10 +6,13 @@ import { sendAsset } from '../assets/assets';
 import { badInput, notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { describeLesson } from '../lessons/lessons';
-import type { LessonNews } from '../lessons/news';
-import { beginTake, endTake, keepPart, keptParts } from './takes';
+import { windowOf, type LessonNews } from '../lessons/news';
+import type { RecordingClaims } from './claims';
+import { beginTake, binTake, endTake, keepPart, keptParts, nameTake } from './takes';
 
-export function takeRoutes(db: Knex, news: LessonNews): Route[] {
+export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims): Route[] {
+  const describeNow = async ({ id }: LessonRow) =>
+    describeLesson(db, (await db<LessonRow>('lessons').where({ id }).first())!);
   const present = (asset: AssetId | null): AssetId => {
     if (!asset) throw notFound('recording');
     return asset;
@@ -33,7 +36,8 @@ export function takeRoutes(db: Knex, news: LessonNews): Route[] {
       method: 'put',
       path: '/takes/:take/parts/:n',
       right: 'the take’s teacher',
-      handle: async ({ take, request }) => {
+      handle: async ({ lesson, take, request }) => {
+        claims.renew(lesson.id, windowOf(request));
         const n = Number(request.params.n);
         if (!Number.isInteger(n) || n < 0) throw badInput('A part needs a number.');
         if (!Buffer.isBuffer(request.body)) throw badInput('A part is sent as application/octet-stream.');
@@ -48,9 +52,32 @@ export function takeRoutes(db: Knex, news: LessonNews): Route[] {
       handle: async ({ lesson, take, body, request }) => {
         await endTake(db, lesson, take, body);
         news.tell(lesson.id, request);
-        return describeLesson(db, (await db<LessonRow>('lessons').where({ id: lesson.id }).first())!);
+        return describeNow(lesson);
       },
     }),
+    route({
+      method: 'put',
+      path: '/takes/:take/name',
+      right: 'the take’s teacher',
+      body: nameBody,
+      handle: async ({ lesson, take, body, request }) => {
+        await nameTake(db, take, body.name);
+        news.tell(lesson.id, request);
+        return describeNow(lesson);
+      },
+    }),
+    ...([true, false] as const).map((isBinned) =>
+      route({
+        method: isBinned ? 'put' : 'delete',
+        path: '/takes/:take/bin',
+        right: 'the take’s teacher',
+        handle: async ({ lesson, take, request }) => {
+          await binTake(db, lesson, take, isBinned);
+          news.tell(lesson.id, request);
+          return describeNow(lesson);
+        },
+      }),
+    ),
     route({
       method: 'get',
       path: '/takes/:take/marks',

@@ -2,7 +2,8 @@ import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { assembleTake } from '@kite-trail/core/trail/assemble';
-import { append } from '@kite-trail/core/trail/edit';
+import { placeTake, type TakePlan } from '@kite-trail/core/trail/plan';
+import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { storeAsset } from '../assets/assets';
 import type { LessonRow, TakePartRow, TakeRow } from '../database/rows';
@@ -10,7 +11,11 @@ import { conflict } from '../http/problem';
 import { currentProgramme, editProgramme } from '../lessons/programmes';
 
 /** Begins a take. To begin the same one again changes nothing. */
-export async function beginTake(db: Knex, lesson: LessonRow, take: { id: TakeId; hasSound: boolean }): Promise<void> {
+export async function beginTake(
+  db: Knex,
+  lesson: LessonRow,
+  take: { id: TakeId; hasSound: boolean; plan: TakePlan },
+): Promise<void> {
   const present = await db<TakeRow>('takes').where({ id: take.id }).first();
   if (present) {
     if (present.lesson_id === lesson.id) return;
@@ -22,6 +27,7 @@ export async function beginTake(db: Knex, lesson: LessonRow, take: { id: TakeId;
     has_sound: take.hasSound,
     started_at: new Date().toISOString(),
     length_samples: 0,
+    plan: JSON.stringify(take.plan),
   });
 }
 
@@ -47,15 +53,16 @@ export async function keptParts(db: Knex, take: TakeRow): Promise<number[]> {
 }
 
 /**
- * Ends a take: its parts become its sound and its marks, and it plays at the programme's end. To end it again changes
- * nothing. With `recover`, the unbroken run of parts that arrived is made do with.
+ * Ends a take: its parts become its sound and its marks, and it plays where it was planned to. Where the stretch it was
+ * made for has gone meanwhile, it is kept but not played. To end it again changes nothing. With `recover`, the unbroken run
+ * of parts that arrived is made do with.
  * @throws RequestProblem when parts are missing
  */
 export async function endTake(
   db: Knex,
   lesson: LessonRow,
   take: TakeRow,
-  { parts, recover }: { parts: number; recover: boolean },
+  { parts, recover, plan }: { parts: number; recover: boolean; plan?: TakePlan },
 ): Promise<void> {
   if (take.ended_at) return;
   const rows = await db<TakePartRow>('take_parts').where({ take_id: take.id }).orderBy('n');
@@ -68,25 +75,49 @@ export async function endTake(
     unbroken.map((row) => decodeTakePart(row.bytes)),
     !recover,
   );
+  const { lengthSamples } = assembled;
+  const planned: TakePlan = plan ?? (take.plan === null ? { kind: 'carry-on' } : JSON.parse(take.plan));
   await db.transaction(async (trx) => {
     const marks = await storeAsset(trx, 'application/octet-stream', encodeMarks(assembled.marks));
     const sound = assembled.sound.length > 0 ? await storeAsset(trx, 'audio/ogg', assembled.sound) : null;
-    await trx('takes').where({ id: take.id }).update({
-      ended_at: new Date().toISOString(),
-      length_samples: assembled.lengthSamples,
-      marks_asset: marks,
-      sound_asset: sound,
-    });
+    await trx('takes')
+      .where({ id: take.id })
+      .update({
+        ended_at: new Date().toISOString(),
+        length_samples: lengthSamples,
+        marks_asset: marks,
+        sound_asset: sound,
+        plan: JSON.stringify(planned),
+      });
     await trx('take_parts').where({ take_id: take.id }).delete();
-    if (assembled.lengthSamples === 0) return;
-    const programme = append(await currentProgramme(trx, lesson), {
-      take: take.id,
-      toSamples: assembled.lengthSamples,
-    });
-    await editProgramme(trx, lesson, programme);
+    if (lengthSamples === 0) return;
+    // Another take may have ended since this was asked for.
+    const now = (await trx<LessonRow>('lessons').where({ id: lesson.id }).first())!;
+    const placed = placeTake(await currentProgramme(trx, now), { id: take.id, lengthSamples, plan: planned });
+    if (placed) await editProgramme(trx, now, placed);
+    if (planned.kind !== 'carry-on') return;
     // What was changed since the take before is now in this one.
     await trx('lessons')
       .where({ id: lesson.id })
       .update({ between_marks: Buffer.from(encodeMarks([])), history: null });
   });
+}
+
+export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<void> {
+  await db('takes')
+    .where({ id: take.id })
+    .update({ name: name || null });
+}
+
+/**
+ * Puts a take into the bin, or back. There it stays, for older edits may play it.
+ * @throws RequestProblem when it plays now
+ */
+export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow, isBinned: boolean): Promise<void> {
+  if (isBinned && takesIn(await currentProgramme(db, lesson)).has(take.id)) {
+    throw conflict('take-plays', 'This take plays in the trail. Take it out of the trail first.');
+  }
+  await db('takes')
+    .where({ id: take.id })
+    .update({ binned_at: isBinned ? new Date().toISOString() : null });
 }

@@ -1,0 +1,145 @@
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
+import { LessonNews } from '../lessons/news';
+import { RecordingClaims } from './claims';
+
+const SECOND = 48_000;
+
+let server: TestServer;
+let call: Caller;
+let lesson: LessonDocument;
+let takes = 0;
+
+beforeAll(async () => {
+  server = await startTestServer();
+  call = await server.signedIn('mate@example.org');
+});
+afterAll(() => server.close());
+beforeEach(async () => {
+  lesson = await json(call('POST', '/lessons', { title: 'Rounding up' }));
+  lesson = (await record(10, { kind: 'carry-on' })).after;
+});
+
+/** Records a take of so many seconds. */
+async function record(
+  seconds: number,
+  plan: TakePlan,
+  endPlan?: TakePlan,
+): Promise<{ take: TakeId; after: LessonDocument }> {
+  const take = `take-000${takes++}` as TakeId;
+  await call('POST', `/lessons/${lesson.id}/takes`, { id: take, hasSound: true, plan });
+  await call('PUT', `/takes/${take}/parts/0`, part(seconds * SECOND));
+  return { take, after: await json(call('POST', `/takes/${take}/end`, { parts: 1, plan: endPlan })) };
+}
+
+describe('a take that was planned', () => {
+  it('plays in the place of the stretch it was made for', async () => {
+    const { take, after } = await record(2, planFor('retake', lesson.programme, 3 * SECOND, 7 * SECOND));
+    const timed = after.programme.filter(({ pace }) => pace === 1);
+    const [first] = lesson.programme;
+    expect(timed).toEqual([
+      { ...first, toSamples: 3 * SECOND },
+      { take, fromSamples: 0, toSamples: 2 * SECOND, pace: 1 },
+      { ...first, fromSamples: 7 * SECOND },
+    ]);
+    expect(after.takes.map(({ plan }) => plan.kind)).toEqual(['carry-on', 'retake']);
+  });
+
+  it('takes the plan it ended with, such as with the holds of a new voice', async () => {
+    const plan = planFor('re-speak', lesson.programme, 2 * SECOND, 4 * SECOND);
+    const holds = [{ atSamples: SECOND, forSamples: 3 * SECOND }];
+    const { take, after } = await record(5, plan, { ...plan, kind: 're-speak', holds });
+    expect(after.programme.map((one) => one.voice?.take ?? one.take)).toContain(take);
+    expect(after.programme.some((one) => one.take === take && one.toSamples - one.fromSamples === 3 * SECOND)).toBe(
+      true,
+    );
+  });
+
+  it('is kept but not played when its stretch has gone meanwhile', async () => {
+    const plan = planFor('retake', lesson.programme, 3 * SECOND, 7 * SECOND);
+    const [first] = lesson.programme;
+    const programme = [{ ...first, fromSamples: 5 * SECOND }];
+    await call('PUT', `/lessons/${lesson.id}/programme`, { programme });
+    const { take, after } = await record(2, plan);
+    expect(after.programme).toEqual(programme);
+    expect(after.takes.find(({ id }) => id === take)?.ended).toBe(true);
+  });
+
+  it('leaves what was changed since the last take to the next that carries on', async () => {
+    const { page } = lesson.pages[0];
+    const { after } = await record(1, { kind: 'insert', atSamples: 4 * SECOND });
+    expect(after.between).toBe(lesson.between);
+    expect(page.id).toBe(after.pages[0].page.id);
+  });
+});
+
+describe('a programme with another voice', () => {
+  it('is refused where that voice is not so long', async () => {
+    const { take } = await record(2, { kind: 'carry-on' });
+    const [first] = lesson.programme;
+    const over = (fromSamples: number) => [{ ...first, toSamples: 2 * SECOND, voice: { take, fromSamples } }];
+    const put = (programme: unknown) => call('PUT', `/lessons/${lesson.id}/programme`, { programme });
+    expect((await put(over(1))).status).toBe(400);
+    expect((await put(over(0))).status).toBe(200);
+  });
+});
+
+describe('the list of takes', () => {
+  it('keeps names', async () => {
+    const [{ id }] = lesson.takes;
+    const named = await json<LessonDocument>(call('PUT', `/takes/${id}/name`, { name: '  First try ' }));
+    expect(named.takes[0].name).toBe('First try');
+    expect((await call('PUT', `/takes/${id}/name`, { name: 'x'.repeat(81) })).status).toBe(400);
+  });
+
+  it('bins only what does not play, and gives it back', async () => {
+    const [{ id }] = lesson.takes;
+    const refused = await call('PUT', `/takes/${id}/bin`);
+    expect(refused.status).toBe(409);
+    expect(await messageOf(refused)).toMatch(/plays in the trail/);
+    await call('PUT', `/lessons/${lesson.id}/programme`, { programme: [] });
+    expect((await json<LessonDocument>(call('PUT', `/takes/${id}/bin`))).takes[0].isBinned).toBe(true);
+    expect((await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`))).takes[0].isBinned).toBe(false);
+  });
+});
+
+describe('the claim to record', () => {
+  const as = (window: string) => ({ 'x-window': window });
+
+  it('keeps other windows from recording and editing, and says why', async () => {
+    const path = `/lessons/${lesson.id}/recording`;
+    expect((await call('POST', path, undefined, as('one'))).status).toBe(204);
+    expect((await call('POST', path, undefined, as('one'))).status).toBe(204);
+    const refused = await call('POST', path, undefined, as('two'));
+    expect(refused.status).toBe(409);
+    expect(await messageOf(refused)).toMatch(/being recorded in another window/);
+    const edit = (window: string) =>
+      call('PUT', `/lessons/${lesson.id}/programme`, { programme: lesson.programme }, as(window));
+    expect((await edit('two')).status).toBe(409);
+    expect((await edit('one')).status).toBe(200);
+    await call('DELETE', path, undefined, as('two'));
+    expect((await call('POST', path, undefined, as('two'))).status).toBe(409);
+    await call('DELETE', path, undefined, as('one'));
+    expect((await call('POST', path, undefined, as('two'))).status).toBe(204);
+  });
+
+  it('is over when its window has gone for a while, but not when it is only slow', () => {
+    let nowMs = 0;
+    const claims = new RecordingClaims(new LessonNews(), () => nowMs);
+    const id = 'lesson-one' as LessonId;
+    claims.claim(id, 'one');
+    nowMs = 14_000;
+    claims.renew(id, 'one');
+    nowMs = 28_000;
+    expect(claims.holder(id)).toBe('one');
+    expect(() => claims.claim(id, 'two')).toThrow(/another window/);
+    nowMs = 29_001;
+    expect(claims.holder(id)).toBeNull();
+    claims.claim(id, 'two');
+    claims.renew(id, 'one');
+    expect(claims.holder(id)).toBe('two');
+  });
+});
