@@ -86,7 +86,7 @@ describe('a recording outlives', () => {
     await writeFor(3);
     await teacher.sees('waiting for the network');
     await school.begin();
-    await teacher.sees('Safe on this device and on the server', 30_000);
+    await teacher.sees('Safe here and on the server', 30_000);
     const endedMs = Date.now();
     await teacher.press('Stop');
     report('server killed', (endedMs - beganMs) / 1000, await savedTake());
@@ -210,7 +210,7 @@ describe('bad luck while recording', () => {
     await beginRecording('Network gone');
     await teacher.page.setOfflineMode(true);
     await writeFor(3);
-    await teacher.sees('Safe on this device · waiting for the network');
+    await teacher.sees('Safe here · waiting for the network');
     await teacher.press('Stop');
     await teacher.press('Play');
     await teacher.page.setOfflineMode(false);

@@ -134,7 +134,7 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.stroke([0.2, 0.2], [0.8, 0.7]);
     await teacher.press('Resume');
     await teacher.sees('Recording');
-    await teacher.sees('Safe on this device and on the server');
+    await teacher.sees('Safe here and on the server');
     await teacher.stroke([0.2, 0.7], [0.8, 0.2]);
     await teacher.press('Eraser');
     await teacher.stroke([0.5, 0.1], [0.5, 0.9]);

@@ -1,9 +1,7 @@
 import type { TakeId } from '../lesson/ids';
-import { CLOCK_HZ } from '../trail/clock';
+import { fadeGain, FADE_SAMPLES } from './fade';
 import { placeSegments, voiceGoesOn, voiceOf, type Programme } from '../trail/programme';
 
-/** Sound fades in and out over this long at a splice, so that nothing clicks (5 to 10 ms is common practice). */
-export const FADE_SAMPLES = Math.round(0.008 * CLOCK_HZ);
 export const MIX_BLOCK_SAMPLES = 32_768;
 
 /** Reads a take's decoded sound. What lies before its start or behind its end is silent. */
@@ -55,5 +53,3 @@ export function faded(
     return sample * gain;
   });
 }
-
-const fadeGain = (through: number) => 0.5 - 0.5 * Math.cos(Math.PI * Math.min(1, Math.max(0, through)));

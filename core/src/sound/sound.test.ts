@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { takeIds } from '../testing/arbitraries';
 import type { Programme } from '../trail/programme';
 import { levelOf } from './level';
-import { FADE_SAMPLES, mixProgramme, type TakeSound } from './mix';
+import { FADE_SAMPLES } from './fade';
+import { mixProgramme, type TakeSound } from './mix';
 import { PeakGatherer, SAMPLES_PER_PEAK } from './peaks';
 
 const constant: TakeSound = {

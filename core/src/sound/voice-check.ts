@@ -44,7 +44,7 @@ export class VoiceCheck {
     const sorted = this.framesDb.toSorted((a, b) => a - b);
     const at = (part: number) => sorted[Math.floor(part * (sorted.length - 1))];
     const [floorDb, voiceDb] = [at(0.1), at(0.9)];
-    if (voiceDb < SILENT_DB) return 'silent';
+    if (at(1) < SILENT_DB) return 'silent';
     if (voiceDb - floorDb < LEAST_ABOVE_NOISE_DB) return floorDb > NOISE_DB ? 'noisy' : 'listening';
     return voiceDb < QUIET_DB ? 'quiet' : 'good';
   }

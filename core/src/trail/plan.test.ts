@@ -9,6 +9,7 @@ import { applyChange, type Scene } from '../lesson/scene';
 import { mixProgramme } from '../sound/mix';
 import { base, marks, TAKE_SAMPLES } from '../testing/arbitraries';
 import { trim, withoutTake } from './edit';
+import { pagePartAt } from './page-part';
 import { isStretchPlan, openingScene, placeTake, planFor, useTake, type PlannedTake, type TakePlan } from './plan';
 import {
   placeSegments,
@@ -320,6 +321,15 @@ describe('a retake', () => {
     expect(placeTake(trim(made.programme, 3 * SECOND, 10 * SECOND), late)).toBeNull();
     const used = useTake(trim(made.programme, 3 * SECOND, 10 * SECOND), late.id, [...made.planned, late]);
     expect(used.at(-1)).toMatchObject({ take: 'late', fromSamples: 0 });
+  });
+});
+
+describe('a page’s part', () => {
+  it('lies between the turns to it and from it', () => {
+    const made = tenSeconds();
+    const { trail } = timelineOf(made);
+    expect(pagePartAt(trail, PAGE, 3 * SECOND)).toEqual({ from: 0, to: 6 * SECOND });
+    expect(pagePartAt(trail, PAGE, 6 * SECOND)).toEqual({ from: 6 * SECOND, to: 10 * SECOND });
   });
 });
 

@@ -7,6 +7,8 @@ const take = (id: string): JournalTake => ({
   id: id as TakeId,
   lesson: 'lesson' as LessonId,
   hasSound: true,
+  plan: { kind: 'carry-on' } as const,
+  beganAtMs: 0,
   ended: false,
 });
 const bytes = (...values: number[]) => Uint8Array.from(values);

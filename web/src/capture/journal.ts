@@ -1,4 +1,5 @@
 import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { TakePlan } from '@kite-trail/core/trail/plan';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 
 /** A take this device has not yet handed over whole. */
@@ -6,6 +7,10 @@ export interface JournalTake {
   id: TakeId;
   lesson: LessonId;
   hasSound: boolean;
+  /** Where it is to play. */
+  plan: TakePlan;
+  /** When it was begun, in milliseconds since 1970: takes are handed over in the order they were made. */
+  beganAtMs: number;
   /** Ended properly, not merely broken off. */
   ended: boolean;
 }
@@ -80,8 +85,11 @@ export class Journal {
     }
   }
 
-  takes(): Promise<JournalTake[]> {
-    return this.db.getAll('takes');
+  /** The takes in the order they were begun. Those that older versions of this program kept all carry on at the end. */
+  async takes(): Promise<JournalTake[]> {
+    const older = { plan: { kind: 'carry-on' }, beganAtMs: 0 } as const;
+    const takes = (await this.db.getAll('takes')).map((take) => ({ ...older, ...take }));
+    return takes.sort((a, b) => a.beganAtMs - b.beganAtMs);
   }
 
   /** The take's parts in order. */

@@ -1,12 +1,22 @@
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import workletUrl from './capture-worklet.ts?worker&url';
-import type { CapturedBlock } from './capture-worklet';
+import type { CapturedBlock, CaptureOrder } from './capture-worklet';
 import { ClockFit } from './clock-fit';
 import { ShiftMeter } from './shift-meter';
 import { TakeClock } from './take-clock';
 
 /** What a take's voice comes from. The simulated microphone plays narration that ships with the product. */
 export type SoundChoice = 'microphone' | 'simulated' | 'none';
+
+export interface SoundSettings {
+  choice: SoundChoice;
+  /** Empty for the one the browser prefers. */
+  deviceId: string;
+  echoCancellation: boolean;
+  noiseSuppression: boolean;
+  /** How much later than told a tap was heard, as measured on this device. */
+  delayMs: number;
+}
 
 const SIMULATED_URL = '/stand-ins/narration.ogg';
 const TIE_EVERY_MS = 100;
@@ -30,38 +40,38 @@ export class SoundSource {
   onLost: () => void = () => {};
   private ties = 0;
   private lastBlock: (() => void) | null = null;
+  private isUnplugged = false;
   /** Between the page's clock and what the audio context has put out. */
   private readonly fit = new ClockFit();
-  private readonly meter: ShiftMeter | null;
+  private meter: ShiftMeter | null = null;
   private measuredMs = -Infinity;
   /** From a sound to its place in the stream, beyond what the output's clock tells, once it was measured. */
   private delaySeconds: number | null = null;
 
   private constructor(
-    private readonly context: AudioContext,
+    readonly context: AudioContext,
     private readonly node: AudioWorkletNode,
-    private readonly stream: MediaStream | null,
-    private readonly input: MediaStreamAudioSourceNode | null,
+    private stream: MediaStream | null,
     private readonly player: AudioBufferSourceNode | null,
+    private readonly settings: SoundSettings,
   ) {
     this.clock = new TakeClock();
     node.port.onmessage = ({ data }: MessageEvent<CapturedBlock>) => this.take(data);
     this.tie();
     this.ties = window.setInterval(() => this.tie(), TIE_EVERY_MS);
-    const track = stream?.getAudioTracks()[0];
-    track?.addEventListener('ended', () => this.onLost());
-    this.meter = track ? this.measure(track) : null;
+    // A telephone call, or the lid: the browser stops the sound.
+    context.addEventListener('statechange', () => context.state !== 'running' && this.onLost());
+    if (stream) this.hear(stream);
   }
 
   /** Opens a source. @throws NoMicrophone */
-  static async open(choice: SoundChoice): Promise<SoundSource> {
-    const stream = choice === 'microphone' ? await openMicrophone() : null;
+  static async open(settings: SoundSettings): Promise<SoundSource> {
+    const { choice } = settings;
+    const stream = choice === 'microphone' ? await openMicrophone(settings) : null;
     const context = new AudioContext({ sampleRate: CLOCK_HZ, latencyHint: 'interactive' });
     await context.audioWorklet.addModule(workletUrl);
     const node = newCaptureNode(context);
     let player: AudioBufferSourceNode | null = null;
-    const input = stream && context.createMediaStreamSource(stream);
-    input?.connect(node);
     if (choice === 'simulated') {
       const narration = await (await fetch(SIMULATED_URL)).arrayBuffer();
       player = new AudioBufferSourceNode(context, {
@@ -73,23 +83,52 @@ export class SoundSource {
     // Its silent output keeps the node, and with it the clock, going.
     node.connect(context.destination);
     await context.resume();
-    return new SoundSource(context, node, stream, input, player);
+    return new SoundSource(context, node, stream, player, settings);
   }
 
-  run(): void {
-    if (this.player && this.clock.takeSamples === 0) this.player.start();
-    this.node.port.postMessage(true);
+  /** Captures from now on, or from a frame of the context on. */
+  run(fromFrame = 0): void {
+    if (this.player && this.clock.takeSamples === 0) this.player.start(fromFrame / CLOCK_HZ);
+    this.order({ from: fromFrame });
   }
 
   /** Stops capturing; settles when the last sample has arrived. */
   async pause(): Promise<void> {
     const arrived = new Promise<void>((resolve) => (this.lastBlock = resolve));
-    this.node.port.postMessage(false);
+    this.order('stop');
     await Promise.race([arrived, new Promise((resolve) => setTimeout(resolve, 500))]);
     this.clock.pause();
   }
 
+  /** Makes it ready to go on after it was lost: a microphone that was unplugged is opened anew. @throws NoMicrophone */
+  async wake(): Promise<void> {
+    await this.context.resume();
+    if (!this.isUnplugged) return;
+    this.isUnplugged = false;
+    this.meter?.close();
+    this.stream = await openMicrophone(this.settings);
+    this.hear(this.stream);
+  }
+
+  private hear(stream: MediaStream): void {
+    const input = this.context.createMediaStreamSource(stream);
+    input.connect(this.node);
+    const [track] = stream.getAudioTracks();
+    track.addEventListener('ended', () => {
+      this.isUnplugged = true;
+      input.disconnect();
+      this.onLost();
+    });
+    this.meter = this.measure(track, input);
+  }
+
+  /** The audio context's time that is heard at a moment of `performance.now()`. */
+  heardSecondsAt(performanceMs: number): number {
+    return this.fit.isReady ? this.fit.contextSecondsAt(performanceMs) : this.context.currentTime;
+  }
+
   close(): void {
+    this.onLost = () => {};
     this.meter?.close();
     clearInterval(this.ties);
     this.stream?.getTracks().forEach((track) => track.stop());
@@ -109,16 +148,24 @@ export class SoundSource {
     if (contextTime > SETTLED_SECONDS) this.fit.add(performanceTime, contextTime);
     const nowMs = performance.now();
     if (!this.fit.isReady || nowMs - this.measuredMs < MEASURED_FOR_MS) return;
-    this.clock.follow(this.fit.aheadSecondsAt(nowMs) + (this.delaySeconds ?? this.statedDelaySeconds()), nowMs);
+    this.follow(this.fit.aheadSecondsAt(nowMs) + (this.delaySeconds ?? this.statedDelaySeconds()), nowMs);
+  }
+
+  private follow(shiftSeconds: number, nowMs: number): void {
+    this.clock.follow(shiftSeconds + (this.stream ? this.settings.delayMs / 1000 : 0), nowMs);
+  }
+
+  private order(order: CaptureOrder): void {
+    this.node.port.postMessage(order);
   }
 
   /** Where the browser can, the clock follows what is measured; the delay found so serves while all is silent. */
-  private measure(track: MediaStreamTrack): ShiftMeter | null {
+  private measure(track: MediaStreamTrack, input: MediaStreamAudioSourceNode): ShiftMeter | null {
     const meter = ShiftMeter.of(track, (shiftSeconds) => {
       const nowMs = performance.now();
       this.measuredMs = nowMs;
       this.delaySeconds = shiftSeconds - this.fit.aheadSecondsAt(nowMs);
-      this.clock.follow(shiftSeconds, nowMs);
+      this.follow(shiftSeconds, nowMs);
     });
     if (!meter) return null;
     const listener = newCaptureNode(this.context);
@@ -126,30 +173,39 @@ export class SoundSource {
       const aheadSeconds = this.fit.aheadSecondsAt(performance.now());
       if (this.fit.isReady) meter.hear(data.firstFrame / CLOCK_HZ, data.samples, CLOCK_HZ, aheadSeconds);
     };
-    this.input?.connect(listener).connect(this.context.destination);
-    listener.port.postMessage(true);
+    input.connect(listener).connect(this.context.destination);
+    const order: CaptureOrder = { from: 0 };
+    listener.port.postMessage(order);
     return meter;
   }
 
   /**
    * That delay where it cannot be measured: the latencies the browser states, half a render burst of waiting, and the
-   * graph's own render quantum.
+   * graph's own render quantum. Without a microphone nothing is behind: ink goes with what is heard.
    */
   private statedDelaySeconds(): number {
-    const settings: MediaTrackSettings & { latency?: number } = this.stream?.getAudioTracks()[0]?.getSettings() ?? {};
+    if (!this.stream) return 0;
+    const settings: MediaTrackSettings & { latency?: number } = this.stream.getAudioTracks()[0]?.getSettings() ?? {};
     const { outputLatency, baseLatency } = this.context;
-    const waiting = this.stream ? RENDER_QUANTUM_SAMPLES / CLOCK_HZ : 0;
-    return (outputLatency || 0) + baseLatency / 2 + (settings.latency ?? 0) + waiting;
+    return (outputLatency || 0) + baseLatency / 2 + (settings.latency ?? 0) + RENDER_QUANTUM_SAMPLES / CLOCK_HZ;
   }
 }
 
 const newCaptureNode = (context: AudioContext): AudioWorkletNode =>
   new AudioWorkletNode(context, 'capture', { channelCount: 1, channelCountMode: 'explicit' });
 
-async function openMicrophone(): Promise<MediaStream> {
+async function openMicrophone(settings: SoundSettings): Promise<MediaStream> {
+  const { deviceId, echoCancellation, noiseSuppression } = settings;
   try {
     return await navigator.mediaDevices.getUserMedia({
-      audio: { channelCount: 1, echoCancellation: false, noiseSuppression: false, autoGainControl: false },
+      audio: {
+        channelCount: 1,
+        autoGainControl: false,
+        echoCancellation,
+        noiseSuppression,
+        // One that is not plugged in just now gives way to another.
+        ...(deviceId && { deviceId: { ideal: deviceId } }),
+      },
     });
   } catch (error) {
     const name = error instanceof DOMException ? error.name : '';

@@ -1,12 +1,12 @@
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
-import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, retimed, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { levelOf, type Level } from '@kite-trail/core/sound/level';
 import { joinBytes } from '@kite-trail/core/trail/assemble';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
 import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
 import VoiceEncoder from '../workers/voice-encoder.worker?worker';
-import type { Journal } from './journal';
+import type { Journal, JournalTake } from './journal';
 import type { SoundSource } from './sound-source';
 
 /** With the encoder's own pages, marks and sound are in the journal within a second. */
@@ -48,17 +48,29 @@ export class TakeRecorder {
     };
   }
 
-  static async begin(
+  /** Makes everything ready, so that `run` begins without delay. */
+  static async prepare(
     journal: Journal,
     source: SoundSource,
-    take: { id: TakeId; lesson: LessonId; hasSound: boolean },
+    take: Omit<JournalTake, 'ended'>,
     opening: readonly Mark[],
   ): Promise<TakeRecorder> {
     await journal.keepTake({ ...take, ended: false });
     const recorder = new TakeRecorder(journal, source, take.id, take.hasSound);
     recorder.marks.push(...opening);
-    source.run();
     return recorder;
+  }
+
+  /** Records from now on, or from a frame of the source's context on. */
+  run(fromFrame?: number): void {
+    this.source.run(fromFrame);
+  }
+
+  /** Gives up a take that was prepared but not begun. */
+  async discard(): Promise<void> {
+    this.source.close();
+    this.encoder?.terminate();
+    await this.journal.forget(this.id);
   }
 
   get lengthSamples(): number {
@@ -94,17 +106,13 @@ export class TakeRecorder {
     await this.savePart();
   }
 
-  resume(): void {
-    this.source.run();
-  }
-
-  /** Ends the take: the last sound is encoded and the last part kept. */
-  async end(lesson: LessonId): Promise<void> {
+  /** Ends the take, which is kept as such: the last sound is encoded and the last part kept. */
+  async end(take: JournalTake): Promise<void> {
     if (this.isRunning) await this.source.pause();
     this.source.close();
     await this.finishSound();
     await this.savePart(true);
-    await this.journal.keepTake({ id: this.id, lesson, hasSound: this.encoder !== null, ended: true });
+    await this.journal.keepTake(take);
   }
 
   private async finishSound(): Promise<void> {

@@ -7,7 +7,14 @@ import { freshDevice } from '../testing/fresh-device';
 import { Journal, type JournalTake } from './journal';
 import { Uploader, type UploadState } from './uploader';
 
-const TAKE: JournalTake = { id: 'take' as TakeId, lesson: 'lesson' as LessonId, hasSound: true, ended: true };
+const TAKE: JournalTake = {
+  id: 'take' as TakeId,
+  lesson: 'lesson' as LessonId,
+  hasSound: true,
+  plan: { kind: 'carry-on' } as const,
+  beganAtMs: 0,
+  ended: true,
+};
 const LESSON = lesson.parse({
   id: 'lesson-knots',
   title: 'Knots',
@@ -90,7 +97,7 @@ describe('handing a take over', () => {
       [2, 2],
     ]);
     expect(safe).toEqual([1, 2, 3]);
-    expect(server.ended).toEqual({ parts: 3, recover: false });
+    expect(server.ended).toEqual({ parts: 3, recover: false, plan: TAKE.plan });
     expect(await journal.takes()).toEqual([]);
     expect(states.at(-1)).toBe('done');
   });
@@ -102,7 +109,7 @@ describe('handing a take over', () => {
     await uploader.run();
     expect(server.parts.get(0)).toEqual(Uint8Array.of(9));
     expect([...server.parts.keys()]).toEqual([0, 1, 2]);
-    expect(server.ended).toEqual({ parts: 3, recover: true });
+    expect(server.ended).toEqual({ parts: 3, recover: true, plan: TAKE.plan });
   });
 
   it.each([

@@ -25,7 +25,7 @@ export class Uploader {
 
   constructor(
     private readonly journal: Journal,
-    private readonly take: JournalTake,
+    private take: JournalTake,
     available = 0,
   ) {
     this.available = available;
@@ -37,8 +37,9 @@ export class Uploader {
     this.wake();
   }
 
-  /** The take has this many parts, and no more will come. */
-  ended(partCount: number): void {
+  /** The take has this many parts, and no more will come; it is as it ended. */
+  ended(partCount: number, take = this.take): void {
+    this.take = take;
     this.partCount = partCount;
     this.available = partCount;
     this.wake();
@@ -80,7 +81,7 @@ export class Uploader {
   private async step(): Promise<LessonDocument | null> {
     const { id } = this.take;
     if (!this.known) {
-      await api.beginTake(this.take.lesson, id, this.take.hasSound);
+      await api.beginTake(this.take);
       this.known = new Set(await api.keptParts(id));
     }
     this.onState('sending');
@@ -93,7 +94,8 @@ export class Uploader {
       this.onSafe(n + 1);
     }
     if (this.partCount !== null) {
-      const lesson = await api.endTake(id, { parts: this.partCount, recover: !this.take.ended });
+      const { ended, plan } = this.take;
+      const lesson = await api.endTake(id, { parts: this.partCount, recover: !ended, plan });
       await this.journal.forget(id);
       this.onState('done');
       return lesson;
@@ -111,4 +113,4 @@ export class Uploader {
 }
 
 /** Held by the window that records a take, so that no other one takes it for abandoned. */
-export const recordingLock = (take: TakeId): string => `kite-trail-take-${take}`;
+export const takeLock = (take: TakeId): string => `kite-trail-take-${take}`;

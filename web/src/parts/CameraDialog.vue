@@ -5,11 +5,13 @@ import { onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { openCamera, pictureOfStream, STAND_IN_PICTURES, stopStream } from '../capture/still-pictures';
 import { preparePicture, written } from '../pictures/prepare-picture';
 import { useBringIn } from '../stores/bring-in';
+import { useRecording } from '../stores/recording';
 
 /** Takes a picture with the camera; where there is none, shipped pictures serve. */
 const open = defineModel<boolean>('open', { required: true });
 
 const bringIn = useBringIn();
+const recording = useRecording();
 const stream = shallowRef<MediaStream | null>(null);
 const video = ref<HTMLVideoElement>();
 const hasNoCamera = ref(false);
@@ -17,7 +19,7 @@ const hasNoCamera = ref(false);
 watch(open, async (now) => {
   release();
   if (!now) return;
-  bringIn.interrupt();
+  void recording.interrupt();
   stream.value = await openCamera();
   hasNoCamera.value = stream.value === null;
   if (!open.value) release();

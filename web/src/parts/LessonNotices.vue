@@ -8,6 +8,7 @@ import { useComposing } from '../stores/composing';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
 import { useRecording } from '../stores/recording';
+import { useSending } from '../stores/sending';
 import { useSheetPictures } from '../stores/sheet-pictures';
 
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
@@ -15,6 +16,7 @@ const problem = defineModel<string>('problem', { required: true });
 
 const lesson = useLesson();
 const recording = useRecording();
+const sending = useSending();
 const audience = useAudience();
 const bringIn = useBringIn();
 const composing = useComposing();
@@ -25,6 +27,7 @@ const worst = computed(
   () =>
     problem.value ||
     recording.problem ||
+    sending.problem ||
     bringIn.problem ||
     composing.problem ||
     audience.problem ||
@@ -32,10 +35,26 @@ const worst = computed(
     sheetPictures.problem,
 );
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
-const notice = computed(
-  () => lesson.notice || bringIn.notice || recording.found || (!recording.isOn && files.missing > 0 && MISSING),
+/** Looking on is all that can be done meanwhile. */
+const elsewhere = computed(
+  () =>
+    lesson.recordedElsewhere &&
+    'This lesson is being recorded in another window or on another device. You can look on, and record when that one has finished.',
 );
-const abandoned = computed(() => (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0));
+const notice = computed(
+  () =>
+    lesson.notice ||
+    bringIn.notice ||
+    recording.pausedBy ||
+    sending.found ||
+    elsewhere.value ||
+    (!recording.isOn && files.missing > 0 && MISSING),
+);
+/** A take without an end is none that broke off while somebody records it or it is on its way. */
+const isGoingOn = computed(() => recording.state !== 'idle' || lesson.recordedElsewhere || !lesson.isWithServer);
+const abandoned = computed(() =>
+  (lesson.document?.takes ?? []).filter((take) => !take.ended && take.partCount > 0 && !isGoingOn.value),
+);
 
 // While recording there is nothing else to read.
 watch(
@@ -45,14 +64,20 @@ watch(
 
 function dismiss() {
   problem.value = '';
-  recording.problem = bringIn.problem = composing.problem = files.problem = sheetPictures.problem = null;
+  recording.problem =
+    sending.problem =
+    bringIn.problem =
+    composing.problem =
+    files.problem =
+    sheetPictures.problem =
+      null;
   audience.problem = null;
-  lesson.notice = bringIn.notice = recording.found = null;
+  lesson.notice = bringIn.notice = sending.found = recording.pausedBy = null;
 }
 
 async function keep(take: (typeof abandoned.value)[number]) {
   try {
-    await recording.keepAbandoned(take.id);
+    await sending.keepAbandoned(take.id);
   } catch (error) {
     problem.value = (error as Error).message;
   }

@@ -11,7 +11,7 @@ import {
 import { NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { useBringIn } from '../stores/bring-in';
+import { useRecording } from '../stores/recording';
 import { useDesk } from '../stores/desk';
 import { penName, usePens, WIDTHS_AT_HAND } from '../stores/pens';
 import EraserOptions from './EraserOptions.vue';
@@ -23,7 +23,7 @@ import PointerOptions from './PointerOptions.vue';
 /** The teacher's own pens, one touch away. The one that is held, touched again, can be changed; so can the eraser. */
 const pens = usePens();
 const desk = useDesk();
-const bringIn = useBringIn();
+const recording = useRecording();
 const open = ref<'pen' | 'eraser' | 'pointer' | null>(null);
 
 const isHeld = (index: number) => pens.held === 'pen' && pens.at === index;
@@ -45,7 +45,7 @@ function touchTool(tool: 'eraser' | 'point') {
 }
 
 function show(what: typeof open.value) {
-  if (what) bringIn.interrupt();
+  if (what) void recording.interrupt();
   open.value = what;
 }
 

@@ -11,6 +11,7 @@ import {
 import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useBringIn } from '../stores/bring-in';
+import { useRecording } from '../stores/recording';
 import { useFiles } from '../stores/files';
 import { useComposing } from '../stores/composing';
 import { useSelection } from '../stores/selection';
@@ -38,6 +39,7 @@ const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,imag
 const isNarrow = useIsNarrow();
 const isQuiet = computed(() => props.quiet || isNarrow.value);
 const bringIn = useBringIn();
+const recording = useRecording();
 const files = useFiles();
 const selection = useSelection();
 const composing = useComposing();
@@ -52,10 +54,10 @@ const cameraOpen = ref(false);
 const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
 
 onPageTouched(() => (paperOpen.value = sizeOpen.value = addOpen.value = measureOpen.value = false));
-watch([paperOpen, sizeOpen], (now) => now.includes(true) && bringIn.interrupt());
+watch([paperOpen, sizeOpen], (now) => now.includes(true) && recording.interrupt());
 
 function pick() {
-  bringIn.interrupt();
+  void recording.interrupt();
   picker.value?.click();
 }
 

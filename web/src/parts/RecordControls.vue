@@ -1,15 +1,48 @@
 <script setup lang="ts">
-import { IconPlayerPauseFilled, IconPlayerRecordFilled, IconPlayerStopFilled } from '@tabler/icons-vue';
+import {
+  IconHandStop,
+  IconMicrophone,
+  IconPlayerPauseFilled,
+  IconPlayerPlayFilled,
+  IconPlayerRecordFilled,
+  IconPlayerStopFilled,
+} from '@tabler/icons-vue';
+import { computed, ref } from 'vue';
+import { useLesson } from '../stores/lesson';
+import { useMicrophone } from '../stores/microphone';
 import { useRecording } from '../stores/recording';
+import { useStretch } from '../stores/stretch';
+import MicrophoneCheck from './MicrophoneCheck.vue';
 
 /** The one button that records, and what it becomes. */
+const props = defineProps<{
+  /** Where in the trail a take would be put in; `null` for its end. */ insertAt: number | null;
+}>();
+
 const recording = useRecording();
+const microphone = useMicrophone();
+const lesson = useLesson();
+const stretch = useStretch();
+const isChecking = ref(false);
 
 const SOURCES = [
   { value: 'microphone', label: 'Microphone' },
   { value: 'simulated', label: 'Simulated microphone' },
   { value: 'none', label: 'Without voice' },
 ] as const;
+
+const what = computed(() => {
+  if (stretch.ends) return { label: 'Retake', name: 'Retake the stretch' };
+  if (props.insertAt !== null) return { label: 'Record here', name: 'Record a take at the playhead' };
+  return { label: 'Record', name: 'Record this lesson' };
+});
+
+function record() {
+  if (stretch.ends) void recording.start(stretch.plan('retake'));
+  else if (props.insertAt !== null) void recording.start({ kind: 'insert', atSamples: props.insertAt });
+  else void recording.start();
+}
+defineExpose({ record });
 </script>
 
 <template>
@@ -21,23 +54,40 @@ const SOURCES = [
       <button v-else class="big record" @click="recording.resume()">
         <icon-player-record-filled :size="24" /> Resume
       </button>
+      <button
+        v-if="recording.plan.kind === 're-speak'"
+        class="big quiet"
+        :aria-pressed="recording.inkWaits"
+        @click="recording.holdInk()"
+      >
+        <template v-if="recording.inkWaits"><icon-player-play-filled :size="24" /> Ink on</template>
+        <template v-else><icon-hand-stop :size="24" /> Hold ink</template>
+      </button>
       <button class="big quiet" @click="recording.stop()"><icon-player-stop-filled :size="24" /> Stop</button>
     </template>
-    <button v-else-if="recording.state === 'counting'" class="big quiet" @click="recording.cancelCountdown()">
+    <button
+      v-else-if="recording.state === 'counting' || recording.state === 'run-up'"
+      class="big quiet"
+      @click="recording.cancel()"
+    >
       Cancel
     </button>
     <button v-else-if="recording.state === 'ending'" class="big quiet" disabled>Keeping…</button>
     <template v-else>
-      <button class="big record" aria-label="Record this lesson" @click="recording.start()">
-        <icon-player-record-filled :size="24" /> Record
+      <button class="big record" :aria-label="what.name" :disabled="lesson.recordedElsewhere" @click="record">
+        <icon-player-record-filled :size="24" /> {{ what.label }}
       </button>
-      <label class="source">
+      <label>
         <span class="visually-hidden">Voice from</span>
-        <select v-model="recording.choice" class="select">
+        <select v-model="microphone.choice" class="select">
           <option v-for="one in SOURCES" :key="one.value" :value="one.value">{{ one.label }}</option>
         </select>
       </label>
+      <button v-if="canCheck" class="check" title="Choose and check the microphone" @click="isChecking = true">
+        <icon-microphone :size="20" stroke="1.75" /> Check it
+      </button>
     </template>
+    <microphone-check v-model:open="isChecking" />
   </div>
 </template>
 
@@ -49,10 +99,11 @@ const SOURCES = [
 
 .big {
   display: flex;
-  gap: 8px;
+  gap: 6px;
   align-items: center;
   justify-content: center;
   min-height: 56px;
+  white-space: nowrap;
   font-size: 1.1rem;
   font-weight: 650;
   cursor: pointer;
@@ -65,8 +116,13 @@ const SOURCES = [
   background: #c93f22;
 }
 
-.record:hover {
+.record:hover:not(:disabled) {
   background: var(--kite-deep);
+}
+
+.record:disabled {
+  cursor: default;
+  opacity: 0.45;
 }
 
 .quiet {
@@ -76,5 +132,30 @@ const SOURCES = [
 
 .quiet:hover:not(:disabled) {
   border-color: var(--ink-soft);
+}
+
+.quiet[aria-pressed='true'] {
+  background: var(--straw-pale);
+  border-color: var(--straw);
+}
+
+.select {
+  width: 100%;
+}
+
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  justify-content: center;
+  min-height: 44px;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-radius: var(--radius);
+}
+
+.check:hover {
+  background: var(--sail-deep);
 }
 </style>

@@ -1,35 +1,66 @@
 <script setup lang="ts">
+import type { TakePlan } from '@kite-trail/core/trail/plan';
+import { programmeLength } from '@kite-trail/core/trail/programme';
 import { computed } from 'vue';
 import { clockText, spokenTime } from '../look/time';
+import { useMicrophone } from '../stores/microphone';
 import { useRecording } from '../stores/recording';
+import { useSending } from '../stores/sending';
 
-/** All there is to read while recording: time, level, and what is safe. */
+/** All there is to read while recording: what, time, level, and what is safe. */
 const recording = useRecording();
+const microphone = useMicrophone();
+const sending = useSending();
 
+const NAMES: Record<TakePlan['kind'], string> = {
+  'carry-on': 'Recording',
+  insert: 'Recording',
+  retake: 'Retake',
+  're-speak': 'New voice',
+  're-ink': 'New ink',
+};
+
+const name = computed(() => {
+  if (recording.state === 'run-up') return 'Run-up';
+  return recording.state === 'paused' ? 'Paused' : NAMES[recording.plan.kind];
+});
 const level = computed(() => Math.max(0, Math.min(1, (recording.peakDb + 60) / 60)));
+const hasVoice = computed(() => microphone.choice !== 'none' && recording.plan.kind !== 're-ink');
+/** How long the stretch was that is done over. */
+const ofStretch = computed(() =>
+  'replaced' in recording.plan ? ` / ${clockText(programmeLength(recording.plan.replaced))}` : '',
+);
 const safe = computed(() => {
-  if (recording.deviceFull) return 'This device is full: kept on the server only';
-  const { upload } = recording;
-  if (typeof upload === 'object' && 'waiting' in upload) return `Safe on this device · ${upload.waiting}`;
-  if (upload === 'waiting-for-network') return 'Safe on this device · waiting for the network';
-  if (upload === 'waiting-for-sign-in') return 'Safe on this device · sign in when you have finished';
-  if (recording.secondsToSend > 3) return `Safe on this device · ${recording.secondsToSend} s to send`;
-  return 'Safe on this device and on the server';
+  if (sending.deviceFull) return 'This device is full: kept on the server only';
+  const { state } = sending;
+  if (typeof state === 'object' && 'waiting' in state) return `Safe here · ${state.waiting}`;
+  if (state === 'waiting-for-network') return 'Safe here · waiting for the network';
+  if (state === 'waiting-for-sign-in') return 'Safe here · sign in when you have finished';
+  if (sending.secondsToSend > 3) return `Safe here · ${sending.secondsToSend} s to send`;
+  return 'Safe here and on the server';
 });
 </script>
 
 <template>
-  <div class="status" :class="{ paused: recording.state === 'paused' }">
+  <div class="status" :class="recording.state">
     <span class="light" aria-hidden="true"></span>
-    <span class="state">{{ recording.state === 'paused' ? 'Paused' : 'Recording' }}</span>
-    <span class="time" role="timer" :aria-label="spokenTime(recording.elapsedSamples)">
-      {{ clockText(recording.elapsedSamples) }}
+    <span class="state">{{ name }}</span>
+    <span v-if="recording.state === 'run-up'" class="soon" role="status">
+      Yours in <b class="count">{{ recording.countdown }}</b>
     </span>
-    <span v-if="recording.choice !== 'none'" class="meter" role="img" aria-label="Sound level">
-      <span class="level" :class="{ hot: recording.peakDb > -1 }" :style="{ transform: `scaleX(${level})` }"></span>
-    </span>
-    <span v-else class="novoice">without voice</span>
-    <span class="safe" role="status">{{ safe }}</span>
+    <template v-else>
+      <span class="time" role="timer" :aria-label="spokenTime(recording.elapsedSamples)">
+        {{ clockText(recording.elapsedSamples) }}<span class="of">{{ ofStretch }}</span>
+      </span>
+      <span class="page" :aria-label="`On this page ${spokenTime(recording.pageSamples)}`">
+        page {{ clockText(recording.pageSamples) }}
+      </span>
+      <span v-if="hasVoice" class="meter" role="img" aria-label="Sound level">
+        <span class="level" :class="{ hot: recording.peakDb > -1 }" :style="{ transform: `scaleX(${level})` }"></span>
+      </span>
+      <span v-else class="novoice">without voice</span>
+      <span class="safe" role="status">{{ safe }}</span>
+    </template>
   </div>
 </template>
 
@@ -39,6 +70,7 @@ const safe = computed(() => {
   gap: 1rem;
   align-items: center;
   height: 100%;
+  white-space: nowrap;
 }
 
 .light {
@@ -46,6 +78,10 @@ const safe = computed(() => {
   height: 16px;
   background: var(--kite);
   border-radius: 50%;
+}
+
+.run-up .light {
+  background: var(--tail);
 }
 
 .paused .light {
@@ -64,8 +100,12 @@ const safe = computed(() => {
   font-variant-numeric: tabular-nums;
 }
 
+.page {
+  font-variant-numeric: tabular-nums;
+}
+
 .meter {
-  width: 190px;
+  width: 120px;
   height: 12px;
   overflow: hidden;
   background: var(--sail-deep);
@@ -83,6 +123,18 @@ const safe = computed(() => {
   background: var(--kite);
 }
 
+.count {
+  font-size: 1.5rem;
+}
+
+.of {
+  font-size: 1rem;
+  font-weight: 400;
+}
+
+.of,
+.soon,
+.page,
 .novoice,
 .safe {
   color: var(--ink-soft);
@@ -93,7 +145,8 @@ const safe = computed(() => {
 }
 
 @media (max-width: 700px) {
-  .safe {
+  .safe,
+  .page {
     display: none;
   }
 

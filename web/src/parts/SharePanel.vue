@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { encodePayload } from '@kite-trail/core/formats/payload';
-import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
@@ -25,15 +24,6 @@ const link = computed(() => lesson.document?.link ?? null);
 
 onBeforeUnmount(() => running.value?.cancel());
 
-function soundUrls(): Map<TakeId, string> {
-  const urls = new Map<TakeId, string>();
-  for (const { take } of lesson.programme) {
-    const url = lesson.soundUrl(take);
-    if (url) urls.set(take, new URL(url, location.href).href);
-  }
-  return urls;
-}
-
 async function share() {
   problem.value = '';
   sharing.value = 0;
@@ -41,7 +31,7 @@ async function share() {
     await lesson.save();
     await sheetPictures.drawMissing();
     const { id, programmeN } = lesson.document!;
-    const urls = soundUrls();
+    const urls = lesson.soundUrls(lesson.programme);
     const sound = urls.size > 0 ? await publishedSound({ kind: 'publish', programme: lesson.programme, urls }) : null;
     await lesson.accept(await api.publish(id, programmeN, sound));
   } catch (error) {
@@ -88,7 +78,12 @@ async function exportVideo() {
   }
   exporting.value = 0;
   const payload = encodePayload({ base: lesson.base!, trail: lesson.timeline!.trail });
-  running.value = new ProgrammeVideo(lesson.document!.id, payload, lesson.programme, soundUrls());
+  running.value = new ProgrammeVideo(
+    lesson.document!.id,
+    payload,
+    lesson.programme,
+    lesson.soundUrls(lesson.programme),
+  );
   running.value.onProgress = (done) => (exporting.value = done);
   try {
     const file = await running.value.file;
@@ -105,7 +100,7 @@ async function exportVideo() {
 
 <template>
   <section class="share" aria-label="Share">
-    <p v-if="!lesson.isRecorded">Record something first; then it can be shared here.</p>
+    <p v-if="lesson.lengthSamples === 0">Record something first; then it can be shared here.</p>
     <template v-else>
       <div class="way">
         <h2><icon-link :size="22" /> Watch link</h2>

@@ -3,18 +3,20 @@ import { NButton, NInput, NModal } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useLesson } from '../stores/lesson';
 import { useRecording } from '../stores/recording';
+import { useSending } from '../stores/sending';
 import { useSession } from '../stores/session';
 
 /** Asks for the password again when the session has expired, without leaving the page: nothing here is lost. */
 const session = useSession();
 const lesson = useLesson();
 const recording = useRecording();
+const sending = useSending();
 const password = ref('');
 const problem = ref('');
 
 const isNeeded = computed(
   () =>
-    (lesson.saveState === 'waiting-for-sign-in' || recording.upload === 'waiting-for-sign-in') &&
+    (lesson.saveState === 'waiting-for-sign-in' || sending.state === 'waiting-for-sign-in') &&
     recording.state === 'idle',
 );
 
@@ -23,7 +25,7 @@ async function signIn() {
   try {
     await session.signIn({ email: session.teacher!.email, password: password.value });
     password.value = '';
-    recording.retryUpload();
+    sending.retry();
     await lesson.save();
   } catch (error) {
     problem.value = (error as Error).message;

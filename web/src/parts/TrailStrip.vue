@@ -5,13 +5,15 @@ import { spokenTime } from '../look/time';
 import { useResizeObserver } from './resize-observer';
 import { drawTrail, type TrailPicture } from './trail-drawing';
 
-/** The trail with its playhead; where it can be trimmed, with a handle at either end. */
+/** The trail with its playhead, and with a handle at either end of what is kept or of a stretch that is chosen. */
 const props = defineProps<{
   picture: TrailPicture;
   playhead: number;
-  trim: { from: number; to: number } | null;
+  ends: { from: number; to: number } | null;
+  /** What lies between the ends: all that is kept, or a stretch. */
+  between: 'kept' | 'stretch';
 }>();
-const emit = defineEmits<{ seek: [samples: number]; trim: [ends: { from: number; to: number }] }>();
+const emit = defineEmits<{ seek: [samples: number]; ends: [ends: { from: number; to: number }] }>();
 
 const SHORTEST_SAMPLES = secondsToSamples(0.5);
 
@@ -50,10 +52,10 @@ function seekTo(event: PointerEvent) {
 }
 
 function moveEnd(end: 'from' | 'to', samples: number) {
-  const ends = { ...props.trim! };
+  const ends = { ...props.ends! };
   if (end === 'from') ends.from = Math.min(Math.max(0, samples), ends.to - SHORTEST_SAMPLES);
   else ends.to = Math.max(Math.min(length.value, samples), ends.from + SHORTEST_SAMPLES);
-  emit('trim', ends);
+  emit('ends', ends);
   emit('seek', ends[end]);
 }
 
@@ -82,20 +84,29 @@ function byKey(event: KeyboardEvent, from: number, go: (samples: number) => void
   event.preventDefault();
 }
 
-const HANDLES = [
-  { end: 'from', label: 'Start of what is kept' },
-  { end: 'to', label: 'End of what is kept' },
-] as const;
+const HANDLES = {
+  kept: [
+    { end: 'from', label: 'Start of what is kept' },
+    { end: 'to', label: 'End of what is kept' },
+  ],
+  stretch: [
+    { end: 'from', label: 'Start of the stretch' },
+    { end: 'to', label: 'End of the stretch' },
+  ],
+} as const;
 </script>
 
 <template>
   <div ref="strip" class="strip" @pointerdown="seekTo" @pointermove="seekTo">
     <canvas ref="canvas"></canvas>
-    <template v-if="trim">
-      <span class="outside" :style="{ left: 0, width: percent(trim.from) }"></span>
-      <span class="outside" :style="{ left: percent(trim.to), right: 0 }"></span>
+    <template v-if="ends">
+      <template v-if="between === 'kept'">
+        <span class="outside" :style="{ left: 0, width: percent(ends.from) }"></span>
+        <span class="outside" :style="{ left: percent(ends.to), right: 0 }"></span>
+      </template>
+      <span v-else class="chosen" :style="{ left: percent(ends.from), width: percent(ends.to - ends.from) }"></span>
       <span
-        v-for="{ end, label } in HANDLES"
+        v-for="{ end, label } in HANDLES[between]"
         :key="end"
         class="handle"
         :class="end"
@@ -104,12 +115,12 @@ const HANDLES = [
         :aria-label="label"
         :aria-valuemin="0"
         :aria-valuemax="length"
-        :aria-valuenow="trim[end]"
-        :aria-valuetext="spokenTime(trim[end])"
-        :style="{ left: percent(trim[end]) }"
+        :aria-valuenow="ends[end]"
+        :aria-valuetext="spokenTime(ends[end])"
+        :style="{ left: percent(ends[end]) }"
         @pointerdown.stop="dragEnd(end, $event)"
         @pointermove.stop="dragEnd(end, $event)"
-        @keydown="byKey($event, trim[end], (samples) => moveEnd(end, samples))"
+        @keydown="byKey($event, ends[end], (samples) => moveEnd(end, samples))"
       ></span>
     </template>
     <span
@@ -147,6 +158,13 @@ canvas {
   top: 0;
   bottom: 0;
   background: rgb(250 246 236 / 78%);
+}
+
+.chosen {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  background: rgb(233 196 106 / 38%);
 }
 
 .playhead {

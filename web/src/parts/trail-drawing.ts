@@ -1,7 +1,7 @@
 import { SAMPLES_PER_MS } from '@kite-trail/core/trail/clock';
-import type { TakeId } from '@kite-trail/core/lesson/ids';
+import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { SAMPLES_PER_PEAK } from '@kite-trail/core/sound/peaks';
-import { placeSegments, toTake, type Programme } from '@kite-trail/core/trail/programme';
+import { placeSegments, toTake, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import type { Trail } from '@kite-trail/core/trail/trail';
 
 export interface TrailPicture {
@@ -30,14 +30,16 @@ export function drawTrail(
   drawVoice(surface, programme, peaks, { xOf, middle, reach, ...size, length: trail.lengthSamples });
   surface.fillStyle = LINE;
   surface.fillRect(0, size.height - TICK_HEIGHT - 2, size.width, 1);
+  let page: PageId | null = null;
   for (const mark of trail.marks) {
     const x = xOf(mark.atSamples);
     if (mark.kind === 'ink') {
       surface.fillStyle = mark.stroke.pen.color;
       const width = Math.max(1.5, xOf(mark.stroke.points.lengthMs * SAMPLES_PER_MS));
       surface.fillRect(x, size.height - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
-    } else if (mark.kind === 'turn' && mark.atSamples > 0) {
-      drawKite(surface, x);
+    } else if (mark.kind === 'turn') {
+      if (page !== null && mark.page !== page) drawKite(surface, x);
+      page = mark.page;
     }
   }
 }
@@ -53,11 +55,13 @@ function drawVoice(
   surface.fillStyle = VOICE;
   for (let x = 0; x < area.width; x++) {
     const found = toTake(placed, Math.floor(x * samplesPerPx));
-    const take = found && found.placed.segment.pace === 1 ? peaks.get(found.placed.segment.take) : undefined;
+    const voice = found && voiceOf(found.placed.segment);
+    const take = voice ? peaks.get(voice.take) : undefined;
     let height = 0;
-    if (take && found) {
-      const from = Math.floor(found.takeSamples / SAMPLES_PER_PEAK);
-      const to = Math.max(from + 1, Math.floor((found.takeSamples + samplesPerPx) / SAMPLES_PER_PEAK));
+    if (take && voice && found) {
+      const voiceSamples = voice.fromSamples + x * samplesPerPx - found.placed.startSamples;
+      const from = Math.floor(voiceSamples / SAMPLES_PER_PEAK);
+      const to = Math.max(from + 1, Math.floor((voiceSamples + samplesPerPx) / SAMPLES_PER_PEAK));
       for (let i = from; i < to && i < take.length; i++) height = Math.max(height, take[i]);
     }
     // The square root lets quiet speech be seen beside loud.

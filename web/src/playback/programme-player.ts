@@ -1,6 +1,13 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { placeSegments, programmeLength, type PlacedSegment, type Programme } from '@kite-trail/core/trail/programme';
+import {
+  placeSegments,
+  programmeLength,
+  voiceGoesOn,
+  voiceOf,
+  type PlacedSegment,
+  type Programme,
+} from '@kite-trail/core/trail/programme';
 
 export const SPEEDS = [0.75, 1, 1.25, 1.5, 2] as const;
 
@@ -81,7 +88,7 @@ export class ProgrammePlayer {
     const placed = this.segmentAt(this.position);
     const sound = placed && this.soundOf(placed);
     if (sound && !sound.ended && !sound.error) {
-      const into = sound.currentTime * CLOCK_HZ - placed.segment.fromSamples;
+      const into = sound.currentTime * CLOCK_HZ - voiceOf(placed.segment)!.fromSamples;
       // While the element is still seeking it may tell of where it was.
       if (!sound.seeking) this.position = Math.max(placed.startSamples, placed.startSamples + into);
     } else {
@@ -100,11 +107,7 @@ export class ProgrammePlayer {
       return;
     }
     this.position = next.startSamples;
-    const goesOn =
-      next.segment.take === done.segment.take &&
-      next.segment.fromSamples === done.segment.toSamples &&
-      next.segment.pace === 1;
-    if (!goesOn) await this.startSound();
+    if (!voiceGoesOn(done.segment, next.segment)) await this.startSound();
   }
 
   /** Lets only the sound of the segment at the playhead play, from where it belongs. */
@@ -113,7 +116,7 @@ export class ProgrammePlayer {
     const sound = placed && this.soundOf(placed);
     for (const other of this.sounds.values()) if (other !== sound) other.pause();
     if (!placed || !sound) return;
-    sound.currentTime = (placed.segment.fromSamples + this.position - placed.startSamples) / CLOCK_HZ;
+    sound.currentTime = (voiceOf(placed.segment)!.fromSamples + this.position - placed.startSamples) / CLOCK_HZ;
     sound.playbackRate = this.rate;
     sound.preservesPitch = true;
     // A sound that cannot play (none left, or not loaded) leaves the page's clock to lead.
@@ -125,8 +128,8 @@ export class ProgrammePlayer {
   }
 
   private soundOf(placed: PlacedSegment): HTMLAudioElement | undefined {
-    if (placed.segment.pace !== 1) return undefined;
-    const { take } = placed.segment;
+    const take = voiceOf(placed.segment)?.take;
+    if (!take) return undefined;
     const known = this.sounds.get(take);
     if (known) return known;
     const url = this.soundUrl(take);

@@ -29,9 +29,10 @@ export function usePlayer() {
 
   const seek = (to: number) => player.value?.seek(to);
   const toggle = () => (playing.value ? player.value?.pause() : void player.value?.play());
+  const play = () => void player.value?.play();
   const pause = () => player.value?.pause();
 
   onBeforeUnmount(() => player.value?.dispose());
 
-  return { player, samples, playing, rate, load, seek, toggle, pause, setRate };
+  return { player, samples, playing, rate, load, seek, toggle, play, pause, setRate };
 }

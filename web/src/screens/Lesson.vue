@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { LessonId, PageId } from '@kite-trail/core/lesson/ids';
 import { trim } from '@kite-trail/core/trail/edit';
+import { takesIn } from '@kite-trail/core/trail/programme';
 import { still, type Moment } from '@kite-trail/core/trail/timeline';
 import {
   IconArrowBackUp,
@@ -16,6 +17,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
 import { clockText } from '../look/time';
 import Board from '../parts/Board.vue';
+import ChooseBar from '../parts/ChooseBar.vue';
 import ComposingDialog from '../parts/ComposingDialog.vue';
 import LessonNotices from '../parts/LessonNotices.vue';
 import PageLeaves from '../parts/PageLeaves.vue';
@@ -28,6 +30,8 @@ import RecordControls from '../parts/RecordControls.vue';
 import RecordingStatus from '../parts/RecordingStatus.vue';
 import SharePanel from '../parts/SharePanel.vue';
 import ShortcutSheet from '../parts/ShortcutSheet.vue';
+import StretchBar from '../parts/StretchBar.vue';
+import TakesPanel from '../parts/TakesPanel.vue';
 import TemplateChooser from '../parts/TemplateChooser.vue';
 import TemplateName from '../parts/TemplateName.vue';
 import TrailStrip from '../parts/TrailStrip.vue';
@@ -35,6 +39,7 @@ import { SPEEDS } from '../playback/programme-player';
 import { usePlayer } from '../playback/use-player';
 import { api } from '../server/api';
 import { useAudience } from '../stores/audience';
+import { useAudition } from '../stores/audition';
 import { useBringIn } from '../stores/bring-in';
 import { useClipboard } from '../stores/clipboard';
 import { useDesk } from '../stores/desk';
@@ -43,6 +48,8 @@ import { useLesson } from '../stores/lesson';
 import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
+import { useSending } from '../stores/sending';
+import { useStretch } from '../stores/stretch';
 import { collectFiles } from '../stores/waiting-files';
 import { useSheetPictures } from '../stores/sheet-pictures';
 import { useView } from '../stores/view';
@@ -67,6 +74,9 @@ const lesson = useLesson();
 const desk = useDesk();
 const pens = usePens();
 const recording = useRecording();
+const sending = useSending();
+const stretch = useStretch();
+const audition = useAudition();
 const waveform = useWaveform();
 const bringIn = useBringIn();
 const clipboard = useClipboard();
@@ -82,21 +92,36 @@ const problem = ref('');
 const sheetOpen = ref(false);
 const title = ref('');
 const ends = ref<{ from: number; to: number } | null>(null);
+/** Where to stop playing, when only a part is to be heard. */
+const until = ref<number | null>(null);
+const takesOpen = ref(false);
+const controls = ref<InstanceType<typeof RecordControls>>();
 
-const isWriting = computed(() => step.value === 'Prepare' || step.value === 'Record');
+/** While recording, what is played back is left; between takes one may look back along the trail. */
+const isAtEnd = computed(() => player.samples.value >= lesson.lengthSamples);
+const isLookingBack = computed(
+  () => step.value === 'Record' && lesson.lengthSamples > 0 && (audition.other !== null || !isAtEnd.value),
+);
+const isWriting = computed(
+  () => isBusy.value || step.value === 'Prepare' || (step.value === 'Record' && !isLookingBack.value),
+);
 const isBusy = computed(() => recording.state !== 'idle');
 const moment = computed<Moment | null>(() => {
-  if (isWriting.value || !lesson.isRecorded) return desk.scene && still(desk.scene);
-  return lesson.timeline?.at(player.samples.value) ?? null;
+  if (recording.moment) return recording.moment;
+  if (isWriting.value || lesson.lengthSamples === 0) return desk.scene && still(desk.scene);
+  return audition.timeline?.at(player.samples.value) ?? null;
 });
+/** The board can be written on: not while old ink plays, nor while another window records. */
+const isWritable = computed(() => isWriting.value && recording.takesInk && !lesson.recordedElsewhere);
+const hasTrail = computed(() => lesson.lengthSamples > 0);
 const picture = computed(() => ({
-  programme: lesson.programme,
-  trail: lesson.timeline?.trail ?? { lengthSamples: 0, marks: [] },
+  programme: audition.programme,
+  trail: audition.timeline?.trail ?? { lengthSamples: 0, marks: [] },
   peaks: waveform.peaks,
 }));
 /** The waveform is still being computed. */
 const isListening = computed(() =>
-  lesson.programme.some(({ take }) => lesson.soundUrl(take) !== null && !waveform.peaks.has(take)),
+  [...takesIn(lesson.programme)].some((take) => lesson.soundUrl(take) !== null && !waveform.peaks.has(take)),
 );
 const isTrimmed = computed(() => ends.value !== null && (ends.value.from > 0 || ends.value.to < lesson.lengthSamples));
 const savedNote = computed(() => {
@@ -114,8 +139,8 @@ onMounted(async () => {
   try {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
     title.value = lesson.document!.title;
-    step.value = lesson.isRecorded ? 'Trim' : 'Prepare';
-    await recording.recover(props.lessonId);
+    step.value = hasTrail.value ? 'Trim' : 'Prepare';
+    await sending.recover(props.lessonId);
     await bringIn.bring(collectFiles());
     if (desk.scene!.pages.some(({ page }) => page.sheet)) await sheetPictures.drawMissing();
   } catch (error) {
@@ -126,15 +151,27 @@ onBeforeUnmount(() => {
   audience.close();
   void lesson.save().then(lesson.close);
 });
-onBeforeRouteLeave(() => !recording.isOn || window.confirm('A recording is going on. Stop it before you leave?'));
+onBeforeRouteLeave(async () => {
+  if (!recording.isOn) return recording.cancel();
+  if (!window.confirm('A recording is going on. Stop it, keep it, and leave?')) return false;
+  await recording.stop();
+});
 
 watch(
-  () => lesson.programme,
+  () => audition.programme,
   (programme) => {
     player.load(programme, lesson.soundUrl);
+    until.value = null;
     ends.value = { from: 0, to: lesson.lengthSamples };
   },
+  { flush: 'sync' },
 );
+// Of a part that is heard by itself, no more is played.
+watch(player.samples, (now) => {
+  if (until.value === null || now < until.value) return;
+  until.value = null;
+  player.pause();
+});
 // A take that has just ended is there to be heard from its beginning.
 watch(
   () => recording.state,
@@ -143,14 +180,40 @@ watch(
       player.pause();
       step.value = 'Record';
     }
-    if (before === 'ending' && now === 'idle' && lesson.isRecorded) {
-      step.value = 'Trim';
-      player.seek(0);
-    }
+    if (before !== 'ending' || now !== 'idle' || !hasTrail.value) return;
+    // Where a part was done over, both takes are to be heard and one chosen; else the take is heard from its beginning.
+    if (recording.redone) return player.seek(recording.redone.plan.fromSamples);
+    step.value = 'Trim';
+    player.seek(recording.plan.kind === 'insert' ? recording.plan.atSamples : 0);
   },
 );
-// Whoever goes to write stops listening; pressing play while writing leads to Trim and plays on there.
-watch(step, () => isWriting.value && player.pause());
+// Whoever goes to write stops listening, and writes where the trail ends.
+watch(step, (now) => {
+  if (now !== 'Record') stretch.clear();
+  if (now !== 'Prepare' && now !== 'Record') return;
+  player.pause();
+  audition.end();
+  if (!recording.redone) player.seek(lesson.lengthSamples);
+});
+
+/** Lets a part be heard. */
+function hear(from: number, to: number) {
+  player.seek(Math.max(0, from));
+  until.value = to;
+  player.play();
+}
+
+function hearFromStart() {
+  player.seek(0);
+  player.play();
+}
+
+/** Playing while preparing leads to Trim and plays on there. */
+function togglePlaying() {
+  if (step.value === 'Prepare') step.value = 'Trim';
+  until.value = null;
+  player.toggle();
+}
 
 async function rename() {
   const { document } = lesson;
@@ -178,9 +241,14 @@ const applyTrim = () =>
     player.seek(0);
   });
 
+function seek(samples: number) {
+  until.value = null;
+  player.seek(samples);
+}
+
 function turnTo(page: PageId) {
   if (isWriting.value) return desk.turnTo(page);
-  const turned = lesson.timeline?.trail.marks.find((mark) => mark.kind === 'turn' && mark.page === page);
+  const turned = audition.timeline?.trail.marks.find((mark) => mark.kind === 'turn' && mark.page === page);
   if (turned) player.seek(turned.atSamples);
 }
 
@@ -212,11 +280,13 @@ function onKey(event: KeyboardEvent) {
   switch (action) {
     case 'play':
       if (recording.state === 'recording') void recording.pause();
-      else if (recording.state === 'paused') recording.resume();
-      else if (!isWriting.value) player.toggle();
+      else if (recording.state === 'paused') void recording.resume();
+      else if (step.value !== 'Prepare' && hasTrail.value && !isBusy.value) togglePlaying();
       return;
     case 'record':
-      return void (recording.isOn ? recording.stop() : recording.start());
+      return recording.isOn ? void recording.stop() : controls.value?.record();
+    case 'hold-ink':
+      return recording.holdInk();
     case 'undo':
       return isWriting.value ? desk.undo() : void (lesson.document?.canUndoEdit && attempt(() => lesson.stepEdits(-1)));
     case 'redo':
@@ -262,6 +332,7 @@ function onKey(event: KeyboardEvent) {
     case 'highlighter':
       return pens.pickSort(action);
     case 'shortcuts':
+      void recording.interrupt();
       sheetOpen.value = true;
   }
 }
@@ -320,37 +391,30 @@ onBeforeUnmount(() => {
       </button>
     </header>
 
-    <section
-      class="trail"
-      :class="{ slim: recording.isOn || !lesson.isRecorded }"
-      aria-label="Trail"
-      :aria-busy="isListening"
-    >
-      <template v-if="recording.isOn || recording.state === 'ending'">
+    <section class="trail" :class="{ slim: isBusy || !hasTrail }" aria-label="Trail" :aria-busy="isListening">
+      <template v-if="isBusy && recording.state !== 'counting'">
         <recording-status />
-        <prepare-bar quiet />
+        <prepare-bar v-if="recording.isOn && recording.takesInk" quiet />
       </template>
-      <prepare-bar v-else-if="!lesson.isRecorded && isWriting" />
-      <p v-else-if="!lesson.isRecorded" class="untold">What you record appears here.</p>
+      <prepare-bar v-else-if="!hasTrail && isWriting" />
+      <p v-else-if="!hasTrail" class="untold">What you record appears here.</p>
       <template v-else>
-        <button
-          class="play"
-          :aria-label="player.playing.value ? 'Pause' : 'Play'"
-          @click="(isWriting ? (step = 'Trim') : undefined, player.toggle())"
-        >
+        <button class="play" :aria-label="player.playing.value ? 'Pause' : 'Play'" @click="togglePlaying">
           <icon-player-pause-filled v-if="player.playing.value" :size="26" />
           <icon-player-play-filled v-else :size="26" />
         </button>
         <span class="clock"
-          >{{ clockText(player.samples.value) }} <span class="of">/ {{ clockText(lesson.lengthSamples) }}</span></span
+          >{{ clockText(player.samples.value) }}
+          <span class="of">/ {{ clockText(picture.trail.lengthSamples) }}</span></span
         >
         <trail-strip
           class="strip"
           :picture="picture"
           :playhead="player.samples.value"
-          :trim="step === 'Trim' ? ends : null"
-          @seek="player.seek"
-          @trim="ends = $event"
+          :ends="audition.other ? null : step === 'Trim' ? ends : stretch.ends"
+          :between="step === 'Trim' ? 'kept' : 'stretch'"
+          @seek="seek"
+          @ends="step === 'Trim' ? (ends = $event) : (stretch.ends = $event)"
         />
         <label class="speed">
           <span class="visually-hidden">Speed</span>
@@ -364,7 +428,17 @@ onBeforeUnmount(() => {
       </template>
     </section>
 
-    <div v-if="step === 'Trim' && lesson.isRecorded && !isBusy" class="edits" role="group" aria-label="Trim">
+    <div v-if="audition.other" class="edits" role="group" aria-label="Listening">
+      <span role="status">You hear {{ audition.other.name }}.</span>
+      <n-button @click="audition.end()">Back to the trail</n-button>
+    </div>
+    <choose-bar v-if="recording.redone && !isBusy" @hear="hear" @problem="problem = $event" />
+    <div
+      v-else-if="step === 'Trim' && hasTrail && !isBusy && !audition.other"
+      class="edits"
+      role="group"
+      aria-label="Trim"
+    >
       <span v-if="!lesson.isWithServer">The recording is on its way to the server; then it can be trimmed.</span>
       <span v-else-if="isTrimmed && ends"
         >Keeps {{ clockText(ends.from) }} to {{ clockText(ends.to) }}. What was written before stays on the page.</span
@@ -385,28 +459,46 @@ onBeforeUnmount(() => {
       >
         <icon-arrow-forward-up :size="22" />
       </n-button>
+      <n-button :aria-expanded="takesOpen" @click="takesOpen = !takesOpen">Takes</n-button>
     </div>
-
-    <prepare-bar v-if="isWriting && lesson.isRecorded && !isBusy" class="below" />
+    <stretch-bar
+      v-else-if="step === 'Record' && hasTrail && !isBusy && !audition.other && selection.pieces.length === 0"
+      class="below"
+      :playhead="player.samples.value"
+      :is-at-end="isAtEnd"
+      @to-end="player.seek(lesson.lengthSamples)"
+    >
+      <n-button :aria-expanded="takesOpen" @click="takesOpen = !takesOpen">Takes</n-button>
+    </stretch-bar>
+    <prepare-bar v-else-if="isWriting && hasTrail && !isBusy" class="below" />
 
     <lesson-notices v-model:problem="problem" />
 
     <div class="work">
       <aside class="column" aria-label="Tools">
-        <record-controls v-if="step === 'Record' || step === 'Prepare'" />
-        <pen-roll v-if="isWriting" />
-        <page-leaves ref="leaves" :scene="moment.scene" :can-change="isWriting" @turn="turnTo" />
+        <record-controls
+          v-if="step === 'Record' || step === 'Prepare'"
+          ref="controls"
+          :can-check="step === 'Record'"
+          :insert-at="isLookingBack && !audition.other ? player.samples.value : null"
+        />
+        <pen-roll v-if="isWritable" />
+        <page-leaves ref="leaves" :scene="moment.scene" :can-change="isWritable" @turn="turnTo" />
       </aside>
       <div class="board">
-        <board
-          :moment="moment"
-          :writable="isWriting && recording.state !== 'counting' && recording.state !== 'ending'"
-        />
+        <board :moment="moment" :writable="isWritable" />
         <div v-if="recording.state === 'counting'" class="countdown" role="status">
           {{ recording.countdown || '…' }}
         </div>
       </div>
       <share-panel v-if="step === 'Share'" class="panel" />
+      <takes-panel
+        v-else-if="takesOpen && !isBusy && step !== 'Prepare'"
+        class="panel"
+        @close="takesOpen = false"
+        @play="hearFromStart"
+        @problem="problem = $event"
+      />
     </div>
     <pdf-chooser />
     <pdf-password />

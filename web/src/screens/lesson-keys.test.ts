@@ -24,6 +24,7 @@ describe('the keys of the lesson’s screen', () => {
       Arrows: ['ArrowDown'],
       W: ['w'],
       V: ['v'],
+      I: ['i'],
       A: ['a'],
       N: ['n'],
       G: ['g'],

@@ -12,6 +12,7 @@ import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
 import { problem } from '@kite-trail/core/contract/watch';
 import type { AssetId, LessonId, TakeId, TemplateId } from '@kite-trail/core/lesson/ids';
+import type { TakePlan } from '@kite-trail/core/trail/plan';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { nanoid } from 'nanoid';
 import { z } from 'zod';
@@ -36,6 +37,13 @@ export class Unreachable extends Error {
   constructor() {
     super('The server cannot be reached. Your work is kept on this device and goes on when the network is back.');
   }
+}
+
+interface NewTake {
+  lesson: LessonId;
+  id: TakeId;
+  hasSound: boolean;
+  plan: TakePlan;
 }
 
 /** Tells this window's own changes from those of others. */
@@ -114,13 +122,26 @@ export const api = {
       .array(z.object({ asset: assetId, pageIndex: z.number() }))
       .parse(await (await call('GET', `/lessons/${id}/undrawn`)).json()),
 
-  beginTake: (lessonId: LessonId, id: TakeId, hasSound: boolean) =>
-    call('POST', `/lessons/${lessonId}/takes`, { id, hasSound }),
+  /** Keeps other windows from recording the lesson meanwhile. */
+  claimRecording: (id: LessonId) => call('POST', `/lessons/${id}/recording`),
+  releaseRecording: (id: LessonId) => call('DELETE', `/lessons/${id}/recording`),
+  /** The same from a window that is being closed. */
+  releaseOnLeaving: (id: LessonId): void =>
+    void fetch(`/api/lessons/${id}/recording`, {
+      method: 'DELETE',
+      keepalive: true,
+      headers: { 'x-kite-trail': '1', 'x-window': WINDOW_ID },
+    }),
+  beginTake: ({ lesson: of, id, hasSound, plan }: NewTake) =>
+    call('POST', `/lessons/${of}/takes`, { id, hasSound, plan }),
   keptParts: async (take: TakeId): Promise<number[]> =>
     z.object({ parts: z.array(z.number()) }).parse(await (await call('GET', `/takes/${take}/parts`)).json()).parts,
   keepPart: (take: TakeId, n: number, bytes: Uint8Array) => call('PUT', `/takes/${take}/parts/${n}`, bytes),
-  endTake: (take: TakeId, end: { parts: number; recover: boolean }) =>
+  endTake: (take: TakeId, end: { parts: number; recover: boolean; plan?: TakePlan }) =>
     readLesson(call('POST', `/takes/${take}/end`, end)),
+  nameTake: (take: TakeId, name: string) => readLesson(call('PUT', `/takes/${take}/name`, { name })),
+  binTake: (take: TakeId) => readLesson(call('PUT', `/takes/${take}/bin`)),
+  unbinTake: (take: TakeId) => readLesson(call('DELETE', `/takes/${take}/bin`)),
   takeMarks: (take: TakeId) => bytesOf(call('GET', `/takes/${take}/marks`)),
 
   edit: (id: LessonId, programme: Programme) => readLesson(call('PUT', `/lessons/${id}/programme`, { programme })),
@@ -135,7 +156,7 @@ export const fileUrl = (id: LessonId, asset: AssetId): string => `/api/lessons/$
 export const sheetPictureUrl = (id: LessonId, pdf: AssetId, pageIndex: number): string =>
   `${fileUrl(id, pdf)}/pages/${pageIndex}`;
 export const templatePictureUrl = (id: TemplateId): string => `/api/templates/${id}/picture`;
-export const newsUrl = (id: LessonId): string => `/api/lessons/${id}/news`;
+export const newsUrl = (id: LessonId): string => `/api/lessons/${id}/news?window=${WINDOW_ID}`;
 export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
 export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
 export const watchUrl = (token: string): string => `${location.origin}/w/${token}`;

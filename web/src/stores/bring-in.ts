@@ -64,16 +64,9 @@ export const useBringIn = defineStore('bring-in', () => {
     }
   }
 
-  /** What takes the eyes off the page pauses the recording, and says so. */
-  function interrupt(): void {
-    if (recording.state !== 'recording') return;
-    void recording.pause();
-    notice.value = 'The recording is paused. Resume when you are ready.';
-  }
-
   /** Takes a picture of a screen or window, and lets the part wanted be chosen. */
   async function takeScreen(): Promise<void> {
-    interrupt();
+    void recording.interrupt();
     try {
       await place('screen.png', await written(await pictureOfScreen(), 'image/png'));
       selection.startCrop();
@@ -101,7 +94,7 @@ export const useBringIn = defineStore('bring-in', () => {
     if (file.size > LARGEST_PDF_BYTES) {
       throw new Error(`A PDF may have ${LARGEST_PDF_BYTES / 2 ** 20} MB at most. Split it, or save it smaller.`);
     }
-    interrupt();
+    void recording.interrupt();
     opening.value = file;
     try {
       const pdf = await PdfDocument.open({ bytes: await file.arrayBuffer() }, password);
@@ -172,7 +165,7 @@ export const useBringIn = defineStore('bring-in', () => {
     return isUntouched && !recording.isOn ? only.page.id : null;
   }
 
-  return { problem, notice, opening, choice, locked, bring, interrupt, takeScreen, place, unlock, dismiss, takePages };
+  return { problem, notice, opening, choice, locked, bring, takeScreen, place, unlock, dismiss, takePages };
 });
 
 /** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */

@@ -19,7 +19,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, triggerRef } from 'vue';
 import { useLocalStorage } from '../parts/local-storage';
 import { typesetter } from '../typeset/typesetter';
-import { useBringIn } from './bring-in';
+import { useRecording } from './recording';
 import { useDesk } from './desk';
 import { usePens } from './pens';
 import { useSelection } from './selection';
@@ -58,7 +58,7 @@ export const useComposing = defineStore('composing', () => {
   const desk = useDesk();
   const pens = usePens();
   const selection = useSelection();
-  const bringIn = useBringIn();
+  const recording = useRecording();
 
   const figure = ref<Figure>('rectangle');
   const shapeStyle = shallowRef<Omit<Contents['shape'], 'figure' | 'label'>>({
@@ -138,13 +138,13 @@ export const useComposing = defineStore('composing', () => {
   }
 
   function openDialog(kind: 'formula' | 'plot', piece: ComposedPiece | null = null): void {
-    bringIn.interrupt();
+    void recording.interrupt();
     dialog.value = { kind, piece } as typeof dialog.value;
   }
 
   function beginTyping(begun: Omit<Typing, 'page' | 'settling' | 'settings'>): void {
     endTyping();
-    if (whileTyping.value === 'pause') bringIn.interrupt();
+    if (whileTyping.value === 'pause') void recording.interrupt();
     typing.value = { ...begun, page: page().id, settling: Promise.resolve(), settings: 0 };
     desk.beginGesture();
     if (begun.id) selection.take([begun.id]);

@@ -4,19 +4,23 @@ import { decodeMarks, decodePieces, encodeMarks } from '@kite-trail/core/formats
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
-import { append } from '@kite-trail/core/trail/edit';
-import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
+import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
+import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { z } from 'zod';
 import { ChangesKeeper, sendLeftChanges } from '../capture/left-changes';
 import { atOnce } from '../capture/take-recorder';
 import { api, newsUrl, Refused, takeSoundUrl, Unreachable, WINDOW_ID } from '../server/api';
 import { fromBase64, toBase64 } from '../server/base64';
 import { useDesk } from './desk';
 import { useFiles } from './files';
+
+/** What the server tells: another window's change, or who records now. */
+const lessonNews = z.union([z.object({ holder: z.string().nullable() }), z.object({ window: z.string() })]);
 
 const SAVE_AFTER_MS = 600;
 const TRY_AGAIN_MS = 3000;
@@ -43,6 +47,12 @@ export const useLesson = defineStore('lesson', () => {
   let news: EventSource | null = null;
   /** Sounds that are still only on this device, as object URLs. */
   const localSounds = new Map<TakeId, string>();
+  /** Takes that have ended here but not on the server, with where they play. */
+  const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
+  /** The window that records this lesson, as far as is known. */
+  const holder = ref<string | null>(null);
+  /** How often the server came back after it could not be heard. */
+  const reconnections = ref(0);
   let revision = 0;
   let saveTimer = 0;
   let saving: Promise<void> = Promise.resolve();
@@ -51,11 +61,17 @@ export const useLesson = defineStore('lesson', () => {
     base.value ? new Timeline(base.value, flatten(programme.value, takes.value)) : null,
   );
   const lengthSamples = computed(() => programmeLength(programme.value));
-  const isRecorded = computed(() => programme.value.length > 0);
-  /** The server has every take that plays. Until then, nothing can be edited or shared. */
-  const isWithServer = computed(() =>
-    programme.value.every(({ take }) => document.value?.takes.some((one) => one.id === take && one.ended)),
-  );
+  /** Something was recorded once: what is changed from now on begins the next take. */
+  const isRecorded = computed(() => programme.value.length > 0 || (document.value?.programmeN ?? 0) > 0);
+  /** The server has every take. Until then, nothing can be edited or shared. */
+  const isWithServer = computed(() => onTheWay.value.size === 0);
+  /** Another window or device records this lesson: here it can only be looked at. */
+  const recordedElsewhere = computed(() => holder.value !== null && holder.value !== WINDOW_ID);
+  /** Every ended take with its plan, in the order in which they were recorded. */
+  const plannedTakes = computed<PlannedTake[]>(() => [
+    ...(document.value?.takes ?? []).filter(({ id, ended }) => ended && !onTheWay.value.has(id)),
+    ...onTheWay.value.values(),
+  ]);
 
   async function open(id: LessonId): Promise<void> {
     close();
@@ -85,11 +101,16 @@ export const useLesson = defineStore('lesson', () => {
     news = new EventSource(newsUrl(id));
     let isFirst = true;
     news.onopen = () => {
-      if (!isFirst) void refresh();
+      if (!isFirst) {
+        reconnections.value++;
+        void refresh();
+      }
       isFirst = false;
     };
     news.onmessage = ({ data }) => {
-      if ((JSON.parse(data) as { window: string }).window !== WINDOW_ID) void refresh();
+      const told = lessonNews.parse(JSON.parse(data));
+      if ('holder' in told) holder.value = told.holder;
+      else if (told.window !== WINDOW_ID) void refresh();
     };
   }
 
@@ -114,6 +135,8 @@ export const useLesson = defineStore('lesson', () => {
     for (const url of localSounds.values()) URL.revokeObjectURL(url);
     localSounds.clear();
     takes.value = new Map();
+    onTheWay.value = new Map();
+    holder.value = null;
     document.value = null;
     base.value = null;
     programme.value = [];
@@ -131,13 +154,17 @@ export const useLesson = defineStore('lesson', () => {
     document.value = fresh;
     takes.value = known;
     base.value = sceneOf(fresh.pages.map(({ page, pieces }) => ({ page, pieces: decodePieces(fromBase64(pieces)) })));
+    // With takes on the way, the server is behind.
+    if (onTheWay.value.size > 0) return;
     between.value = decodeMarks(fromBase64(fresh.between));
     // An equal programme is kept, so that what is playing goes on.
     if (JSON.stringify(fresh.programme) !== JSON.stringify(programme.value)) programme.value = fresh.programme;
   }
 
   /** Takes over the server's word of a take it has got; what was changed here meanwhile stays to be saved. */
-  async function acceptTake(fresh: LessonDocument): Promise<void> {
+  async function acceptTake(fresh: LessonDocument, take: TakeId): Promise<void> {
+    if (document.value?.id !== fresh.id) return;
+    onTheWay.value = new Map([...onTheWay.value].filter(([id]) => id !== take));
     const changedSince = between.value;
     await accept(fresh);
     between.value = changedSince;
@@ -222,16 +249,29 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   /** Makes a take that has just ended part of the lesson, before the server has it. */
-  function addTake(take: Take, sound: Blob | null): void {
+  function addTake(take: Take, plan: TakePlan, sound: Blob | null): void {
     if (sound) localSounds.set(take.id, URL.createObjectURL(sound));
+    const planned = { id: take.id, lengthSamples: take.lengthSamples, plan };
     takes.value = new Map(takes.value).set(take.id, take);
-    programme.value = append(programme.value, { take: take.id, toSamples: take.lengthSamples });
-    between.value = [];
+    onTheWay.value = new Map(onTheWay.value).set(take.id, planned);
+    programme.value = placeTake(programme.value, planned) ?? programme.value;
+    if (plan.kind === 'carry-on') between.value = [];
   }
 
   /** Where a take's sound can be played from, or `null` where it has none. */
   function soundUrl(take: TakeId): string | null {
     return localSounds.get(take) ?? (takes.value.get(take)?.sound ? takeSoundUrl(take) : null);
+  }
+
+  /** The addresses of all voices of a programme, for workers. */
+  function soundUrls(of: Programme): Map<TakeId, string> {
+    const urls = new Map<TakeId, string>();
+    for (const take of takesIn(of)) {
+      const url = soundUrl(take);
+      if (url && of.some((segment) => voiceOf(segment)?.take === take))
+        urls.set(take, new URL(url, location.href).href);
+    }
+    return urls;
   }
 
   async function edit(edited: Programme): Promise<void> {
@@ -256,6 +296,9 @@ export const useLesson = defineStore('lesson', () => {
     lengthSamples,
     isRecorded,
     isWithServer,
+    recordedElsewhere,
+    reconnections,
+    plannedTakes,
     saveState,
     notice,
     open,
@@ -266,6 +309,7 @@ export const useLesson = defineStore('lesson', () => {
     save,
     addTake,
     soundUrl,
+    soundUrls,
     edit,
     stepEdits,
   };

@@ -9,7 +9,7 @@ import { textOf, type Reading } from '@kite-trail/core/reading/reading';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { readInWorker, type ReadingWork } from '../reading/reader';
-import { useBringIn } from './bring-in';
+import { useRecording } from './recording';
 import { useComposing } from './composing';
 import { useDesk } from './desk';
 import { usePens } from './pens';
@@ -36,7 +36,7 @@ export const useReading = defineStore('reading', () => {
   const desk = useDesk();
   const selection = useSelection();
   const composing = useComposing();
-  const bringIn = useBringIn();
+  const recording = useRecording();
   const pens = usePens();
 
   /** The strokes being read; `null` while nothing is. */
@@ -59,7 +59,7 @@ export const useReading = defineStore('reading', () => {
 
   /** Reads what is held. */
   async function open(): Promise<void> {
-    bringIn.interrupt();
+    void recording.interrupt();
     close();
     const held = selection.pieces.filter((piece): piece is Stroke => piece.kind === 'stroke');
     strokes.value = held;

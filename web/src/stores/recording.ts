@@ -1,132 +1,336 @@
-import { newStroke } from '@kite-trail/core/lesson/piece';
-import { NO_HISTORY } from '@kite-trail/core/formats/history-coding';
-import { decodeTakePart } from '@kite-trail/core/formats/take-part';
-import type { LessonId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
-import type { Mark } from '@kite-trail/core/lesson/mark';
 import { InkPoints } from '@kite-trail/core/ink/points';
+import { NO_HISTORY, type History } from '@kite-trail/core/formats/history-coding';
+import { decodeTakePart } from '@kite-trail/core/formats/take-part';
+import type { PageId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { Change, Mark } from '@kite-trail/core/lesson/mark';
+import { newStroke } from '@kite-trail/core/lesson/piece';
 import { assembleTake } from '@kite-trail/core/trail/assemble';
-import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
+import { slice } from '@kite-trail/core/trail/edit';
+import { InkWaits } from '@kite-trail/core/trail/ink-waits';
+import { isStretchPlan, openingScene, type StretchPlan, type TakePlan } from '@kite-trail/core/trail/plan';
+import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
+import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
-import { computed, ref } from 'vue';
-import { Journal, type JournalTake } from '../capture/journal';
+import { computed, ref, shallowRef, watch } from 'vue';
+import type { JournalTake } from '../capture/journal';
 import type { WetStroke } from '../capture/pen-input';
-import { NoMicrophone, SoundSource, type SoundChoice } from '../capture/sound-source';
-import { PART_EVERY_MS, TakeRecorder } from '../capture/take-recorder';
-import { recordingLock, Uploader, type UploadState } from '../capture/uploader';
+import { claimRecording } from '../capture/recording-claim';
+import { SleepWatch, type Interruption } from '../capture/sleep-watch';
+import { NoMicrophone, SoundSource } from '../capture/sound-source';
+import { stayAwake } from '../capture/stay-awake';
+import { TakeRecorder } from '../capture/take-recorder';
+import { VoicePlayback } from '../playback/voice-playback';
 import { api } from '../server/api';
-import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { useDesk } from './desk';
 import { useLesson } from './lesson';
+import { useMicrophone } from './microphone';
+import { useSending } from './sending';
 
-export type RecordingState = 'idle' | 'counting' | 'recording' | 'paused' | 'ending';
+export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
 
-const COUNTDOWN_SECONDS = 3;
+const RUN_UP_SECONDS = 3;
 const METER_FALL_DB = 1.5;
+const SILENT_DB = -90;
+/** Between telling the sound card to begin and its beginning. */
+const HEAD_START_SECONDS = 0.2;
+/** Web Audio renders this many frames at a time (W3C Web Audio, section 2.5). */
+const RENDER_QUANTUM = 128;
 const NOT_SECURE =
   'Browsers record only on secure addresses. Open Kite Trail by https, or on the machine it runs on by localhost.';
 const NO_WEBCODECS =
   'This browser cannot encode sound. Use a current Chrome, Edge, Firefox or Safari, or record without voice.';
+const SILENT = { choice: 'none', deviceId: '', echoCancellation: false, noiseSuppression: false, delayMs: 0 } as const;
 
-/** The take being recorded, and those still on their way to the server. */
+/** A recording going on. */
+interface Run {
+  take: JournalTake;
+  recorder: TakeRecorder;
+  /** The programme as it was when it began, and what it showed. */
+  programme: Programme;
+  timeline: Timeline | null;
+  /** Where in the programme the take begins. */
+  fromSamples: number;
+  /** The voice that is heard meanwhile: the run-up, and what new ink is written to. */
+  playback: VoicePlayback | null;
+  /** The context's time at which the take begins. */
+  beginsSeconds: number;
+  /** Old ink that is played while a new voice is spoken. */
+  waits: InkWaits | null;
+  /** What could be undone on the desk before. */
+  history: History;
+  /** Ends what was begun for it. */
+  finish(): Promise<void>;
+}
+
+/** The take being recorded. */
 export const useRecording = defineStore('recording', () => {
   const desk = useDesk();
   const lesson = useLesson();
+  const microphone = useMicrophone();
+  const sending = useSending();
 
   const state = ref<RecordingState>('idle');
+  /** Seconds until it begins. */
   const countdown = ref(0);
-  const choice = ref<SoundChoice>('microphone');
+  const plan = shallowRef<TakePlan>({ kind: 'carry-on' });
   const elapsedSamples = ref(0);
-  const peakDb = ref(-90);
+  /** How much of it was on the page that is shown. */
+  const pageSamples = ref(0);
+  const peakDb = ref(SILENT_DB);
   const problem = ref<string | null>(null);
-  /** What was found and saved of recordings that broke off. */
-  const found = ref<string | null>(null);
-  const upload = ref<UploadState>('done');
-  const partsHere = ref(0);
-  const partsSafe = ref(0);
-  const deviceFull = ref(false);
-  let recorder: TakeRecorder | null = null;
-  let uploader: Uploader | null = null;
+  /** Why it is paused, where it was not the teacher who paused it. */
+  const pausedBy = ref<string | null>(null);
+  /** What is shown in place of the desk: the run-up, or the ink a new voice is spoken over. */
+  const moment = shallowRef<Moment | null>(null);
+  const inkWaits = ref(false);
+  /** A stretch that was just done over, with the programme before and after: both can be heard and one chosen. */
+  const redone = shallowRef<{ plan: StretchPlan; take: TakeId; before: Programme; after: Programme } | null>(null);
+  let run: Run | null = null;
   let wetStrokes: () => WetStroke[] = () => [];
   let ticking = 0;
+  let frame = 0;
+  let onPage = { page: null as PageId | null, sinceSamples: 0, beforeSamples: new Map<PageId, number>() };
+  const sleepWatch = new SleepWatch();
 
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
-  /** Seconds that are only on this device. */
-  const secondsToSend = computed(() =>
-    Math.ceil((Math.max(0, partsHere.value - partsSafe.value) * PART_EVERY_MS) / 1000),
-  );
-
-  let journal: Promise<Journal> | null = null;
-  function openJournal(): Promise<Journal> {
-    journal ??= Journal.open().then((opened) => {
-      opened.onFull = () => (deviceFull.value = true);
-      return opened;
-    });
-    return journal;
-  }
+  /** Whether pens write now, as far as the recording is concerned. */
+  const takesInk = computed(() => state.value === 'idle' || (isOn.value && plan.value.kind !== 're-speak'));
 
   /** The board tells which strokes are being written, so that even those survive a crash. */
   function watchWet(strokes: () => WetStroke[]): void {
     wetStrokes = strokes;
   }
 
-  /** Counts down, then records. */
-  async function start(): Promise<void> {
+  /** Counts down, or plays the run-up, then records. */
+  async function start(wanted: TakePlan = { kind: 'carry-on' }): Promise<void> {
     if (state.value !== 'idle') return;
-    problem.value = null;
-    found.value = null;
+    problem.value = pausedBy.value = sending.found = redone.value = null;
     state.value = 'counting';
+    plan.value = wanted;
+    let release = () => {};
     try {
+      const settings = wanted.kind === 're-ink' ? SILENT : microphone.settings;
       if (!window.isSecureContext) throw new NoMicrophone(NOT_SECURE);
-      if (choice.value !== 'none' && typeof AudioEncoder === 'undefined') throw new NoMicrophone(NO_WEBCODECS);
-      const source = await SoundSource.open(choice.value);
-      await count();
-      if (state.value !== 'counting') return source.close();
-      await begin(source);
+      if (settings.choice !== 'none' && typeof AudioEncoder === 'undefined') throw new NoMicrophone(NO_WEBCODECS);
+      release = await claimRecording(lesson.document!.id);
+      const source = await SoundSource.open(settings);
+      run = await prepare(wanted, source, settings.choice !== 'none');
+      await leadIn(run);
+      if (isStarting()) return await record(run, release);
     } catch (error) {
-      state.value = 'idle';
       problem.value = error instanceof Error ? error.message : String(error);
     }
+    if (run) await giveUp(run);
+    release();
+    state.value = 'idle';
+  }
+
+  const isStarting = () => state.value === 'counting' || state.value === 'run-up';
+
+  async function prepare(wanted: TakePlan, source: SoundSource, hasSound: boolean): Promise<Run> {
+    await lesson.save();
+    const { programme, timeline } = lesson;
+    const fromSamples =
+      wanted.kind === 'carry-on' ? lesson.lengthSamples : 'atSamples' in wanted ? wanted.atSamples : wanted.fromSamples;
+    const history = desk.history;
+    const isAtEnd = wanted.kind === 'carry-on';
+    desk.sendTo(ignored);
+    desk.lay(isAtEnd ? desk.scene! : openingScene(lesson.base!, programme, lesson.takes, wanted));
+    const opening: Mark[] = [
+      ...(isAtEnd ? lesson.between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
+      ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: desk.scene!.shown, atSamples: 0 } as const]),
+    ];
+    const take: JournalTake = {
+      id: nanoid(16) as TakeId,
+      lesson: lesson.document!.id,
+      hasSound,
+      plan: wanted,
+      beganAtMs: Date.now(),
+      ended: false,
+    };
+    const recorder = await TakeRecorder.prepare(await sending.openJournal(), source, take, opening);
+    const waits =
+      wanted.kind === 're-speak' && timeline
+        ? new InkWaits(timeline.trail.marks, fromSamples, programmeLength(wanted.replaced))
+        : null;
+    const finish = () => Promise.resolve();
+    return {
+      take,
+      recorder,
+      programme,
+      timeline,
+      fromSamples,
+      playback: null,
+      beginsSeconds: 0,
+      waits,
+      history,
+      finish,
+    };
+  }
+
+  /** What is made on the desk before the recording has begun is of no account: nothing can be. */
+  const ignored = () => {};
+
+  /** Before a take that carries on, seconds are counted; before any other, what precedes it is played. */
+  async function leadIn(now: Run): Promise<void> {
+    const isAtEnd = now.take.plan.kind === 'carry-on';
+    const runUpSamples = isAtEnd ? 0 : Math.min(now.fromSamples, RUN_UP_SECONDS * CLOCK_HZ);
+    if (runUpSamples === 0) await count();
+    if (!isStarting()) return;
+    await playFrom(now, now.fromSamples - runUpSamples, runUpSamples);
+    if (runUpSamples > 0) await playRunUp(now);
   }
 
   async function count(): Promise<void> {
-    for (countdown.value = COUNTDOWN_SECONDS; countdown.value > 0; countdown.value--) {
-      await new Promise((resolve) => setTimeout(resolve, 1000));
-      if (state.value !== 'counting') break;
+    const endMs = performance.now() + Number(microphone.countdown) * 1000;
+    await countDown('counting', () => (endMs - performance.now()) / 1000);
+  }
+
+  async function countDown(during: RecordingState, leftSeconds: () => number): Promise<void> {
+    while (state.value === during && leftSeconds() > 0) {
+      countdown.value = Math.ceil(leftSeconds());
+      await new Promise((resolve) => setTimeout(resolve, 50));
     }
     countdown.value = 0;
   }
 
-  function cancelCountdown(): void {
-    if (state.value === 'counting') state.value = 'idle';
+  /** Makes the voice from a moment of the programme ready, and sets when the take begins. */
+  async function playFrom(now: Run, atSamples: number, leadSamples: number): Promise<void> {
+    const { plan: wanted } = now.take;
+    const { context } = now.recorder.source;
+    const replaced = wanted.kind === 're-ink' ? programmeLength(wanted.replaced) : 0;
+    const heard = slice(now.programme, atSamples, Math.max(atSamples, now.fromSamples + replaced));
+    if (heard.length === 0) return;
+    now.playback = await VoicePlayback.prepare(context, heard, lesson.soundUrls(heard));
+    const earliest = (context.currentTime + HEAD_START_SECONDS) * CLOCK_HZ + leadSamples;
+    now.beginsSeconds = (Math.ceil(earliest / RENDER_QUANTUM) * RENDER_QUANTUM) / CLOCK_HZ;
+    now.playback.start(now.beginsSeconds - samplesToSeconds(leadSamples));
   }
 
-  async function begin(source: SoundSource): Promise<void> {
-    const take = { id: nanoid(16) as TakeId, lesson: lesson.document!.id, hasSound: choice.value !== 'none' };
-    // Held until the take is the server's: no other window may take it for abandoned meanwhile.
-    let letGo = () => {};
-    const handedOver = new Promise<void>((resolve) => (letGo = resolve));
-    void navigator.locks.request(recordingLock(take.id), () => handedOver);
-    await lesson.save();
-    const opening: Mark[] = [
-      ...lesson.between.map((mark) => ({ ...mark, atSamples: 0 })),
-      { kind: 'turn', page: desk.scene!.shown, atSamples: 0 },
-    ];
-    const opened = await openJournal();
-    recorder = await TakeRecorder.begin(opened, source, take, opening);
-    partsHere.value = partsSafe.value = 0;
-    sendAlong(opened, { ...take, ended: true }, recorder, letGo);
+  async function playRunUp(now: Run): Promise<void> {
+    state.value = 'run-up';
+    show(now);
+    const { source } = now.recorder;
+    const leftSeconds = () => now.beginsSeconds - source.heardSecondsAt(performance.now());
+    // The sound card is told a little before.
+    await countDown('run-up', () => leftSeconds() - HEAD_START_SECONDS);
+  }
+
+  /** Gives up before anything is recorded. */
+  function cancel(): void {
+    if (isStarting()) state.value = 'ending';
+  }
+
+  async function giveUp(now: Run): Promise<void> {
+    leave(now);
+    await now.recorder.discard();
+    lesson.layDesk(now.history);
+  }
+
+  function leave(now: Run): void {
+    now.playback?.stop();
+    cancelAnimationFrame(frame);
+    clearInterval(ticking);
+    moment.value = null;
+    countdown.value = 0;
+    inkWaits.value = false;
+    run = null;
+  }
+
+  async function record(now: Run, release: () => void): Promise<void> {
+    const { recorder, take } = now;
+    const ended = await sending.sendAlong({ ...take, ended: true }, recorder);
+    const letSleep = stayAwake();
+    now.finish = async () => {
+      letSleep();
+      await end(now, ended);
+      release();
+    };
     recorder.unfinished = () => wetStrokes().map((wet, i) => unfinishedMark(wet, i));
-    // The meter falls slowly, so that it can be read.
-    recorder.onLevel = (level) => (peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB));
+    recorder.onLevel = (level) => {
+      // The meter falls slowly, so that it can be read.
+      peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB);
+      if (isStarting()) begun(now);
+    };
     recorder.onEncoderFailed = (message) => {
       problem.value = `The voice can no longer be recorded (${message}). Stop and begin again; nothing so far is lost.`;
     };
-    source.onLost = () => void microphoneLost();
-    desk.sendTo((change, performanceMs) => recorder?.mark(change, performanceMs));
-    desk.lay(desk.scene!);
+    recorder.source.onLost = () => void lost();
+    recorder.run(Math.round(now.beginsSeconds * CLOCK_HZ));
+    ticking = window.setInterval(() => tick(now), 100);
+  }
+
+  /** The first sound has come in. */
+  function begun(now: Run): void {
+    desk.sendTo(mark);
+    onPage = { page: desk.scene!.shown, sinceSamples: 0, beforeSamples: new Map() };
+    elapsedSamples.value = pageSamples.value = 0;
+    countdown.value = 0;
+    sleepWatch.rest();
     state.value = 'recording';
-    ticking = window.setInterval(() => (elapsedSamples.value = recorder?.lengthSamples ?? 0), 100);
+    if (now.take.plan.kind !== 're-speak') moment.value = null;
+    show(now);
+  }
+
+  function mark(change: Change, performanceMs: number): void {
+    // Old ink turns the pages itself while a new voice is spoken.
+    if (plan.value.kind === 're-speak') return;
+    if (change.kind === 'turn') turned(change.page);
+    run?.recorder.mark(change, performanceMs);
+  }
+
+  function turned(page: PageId): void {
+    const now = run?.recorder.lengthSamples ?? 0;
+    const { page: left, sinceSamples, beforeSamples } = onPage;
+    if (left) beforeSamples.set(left, (beforeSamples.get(left) ?? 0) + now - sinceSamples);
+    onPage = { page, sinceSamples: now, beforeSamples };
+  }
+
+  function tick({ recorder }: Run): void {
+    const samples = recorder.lengthSamples;
+    elapsedSamples.value = samples;
+    pageSamples.value = (onPage.beforeSamples.get(onPage.page!) ?? 0) + samples - onPage.sinceSamples;
+    if (state.value !== 'recording') return sleepWatch.rest();
+    const interruption = sleepWatch.tick(Date.now(), samples);
+    if (interruption) void interrupt(whyOf(interruption));
+  }
+
+  /** Shows the run-up, or the ink that is spoken over, frame by frame. */
+  function show(now: Run): void {
+    cancelAnimationFrame(frame);
+    const { timeline, recorder, fromSamples, waits } = now;
+    const next = () => {
+      const nowMs = performance.now();
+      if (state.value === 'run-up') {
+        const since = Math.round((recorder.source.heardSecondsAt(nowMs) - now.beginsSeconds) * CLOCK_HZ);
+        moment.value = timeline!.at(fromSamples + Math.min(0, since));
+      } else if (waits && isOn.value) {
+        moment.value = timeline!.at(fromSamples + waits.inkAt(recorder.source.clock.samplesAt(nowMs)));
+      } else {
+        return;
+      }
+      frame = requestAnimationFrame(next);
+    };
+    next();
+  }
+
+  /** Lets the old ink wait for the voice, or go on. */
+  function holdInk(): void {
+    const { waits, recorder } = run ?? {};
+    if (!waits || !recorder || !isOn.value) return;
+    const now = recorder.source.clock.samplesAt(performance.now());
+    if (waits.isHolding) waits.release(now);
+    else waits.hold(now);
+    inkWaits.value = waits.isHolding;
+    // What is known so far survives a crash, too.
+    void sending.openJournal().then((journal) => run && journal.keepTake({ ...run.take, plan: planNow(run) }));
+  }
+
+  function planNow({ take, waits, recorder }: Run): TakePlan {
+    if (!waits || take.plan.kind !== 're-speak') return take.plan;
+    return { ...take.plan, holds: waits.holdsAt(recorder.lengthSamples) };
   }
 
   function unfinishedMark(wet: WetStroke, i: number): Mark {
@@ -136,135 +340,133 @@ export const useRecording = defineStore('recording', () => {
       pen: wet.pen,
       points: InkPoints.from(wet.samples),
     });
-    return recorder!.timed({ kind: 'ink', page: desk.scene!.shown, stroke }, wet.beganMs);
+    return run!.recorder.timed({ kind: 'ink', page: desk.scene!.shown, stroke }, wet.beganMs);
   }
 
-  function sendAlong(opened: Journal, take: JournalTake, from: TakeRecorder, letGo: () => void): void {
-    uploader = new Uploader(opened, take);
-    uploader.onState = (now) => (upload.value = now);
-    uploader.onSafe = (parts) => (partsSafe.value = parts);
-    from.onPart = (n) => {
-      partsHere.value = n + 1;
-      uploader?.added(n);
-    };
-    void uploader
-      .run()
-      .then((fresh) => fresh && arrived(fresh))
-      .catch((error: Error) => (problem.value = `${error.message} The recording stays safe on this device.`))
-      .finally(letGo);
+  async function lost(): Promise<void> {
+    await interrupt(
+      'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.',
+    );
   }
 
-  /** The server has the take: what it says of the lesson now holds, unless another take is going on. */
-  async function arrived(fresh: LessonDocument): Promise<void> {
-    if (lesson.document?.id !== fresh.id || state.value !== 'idle') return;
-    await lesson.acceptTake(fresh);
-  }
-
-  async function microphoneLost(): Promise<void> {
-    if (state.value === 'recording') await pause();
-    problem.value =
-      'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.';
+  /** Pauses because of something else than the teacher's wish, and says so. */
+  async function interrupt(why = 'The recording is paused. Resume when you are ready.'): Promise<void> {
+    if (state.value !== 'recording') return;
+    pausedBy.value = why;
+    await pause();
   }
 
   async function pause(): Promise<void> {
-    if (state.value !== 'recording') return;
+    if (state.value !== 'recording' || !run) return;
     state.value = 'paused';
-    await recorder!.pause();
-    elapsedSamples.value = recorder!.lengthSamples;
-    peakDb.value = -90;
+    run.playback?.stop();
+    await run.recorder.pause();
+    elapsedSamples.value = run.recorder.lengthSamples;
+    peakDb.value = SILENT_DB;
   }
 
-  function resume(): void {
-    if (state.value !== 'paused') return;
-    problem.value = null;
-    recorder!.resume();
+  async function resume(): Promise<void> {
+    if (state.value !== 'paused' || !run) return;
+    problem.value = pausedBy.value = null;
+    const { recorder, take, fromSamples } = run;
+    await recorder.source.context.resume();
+    if (take.plan.kind === 're-ink') {
+      // The voice goes on where the ink has come to.
+      const length = recorder.lengthSamples;
+      const end = fromSamples + programmeLength(take.plan.replaced);
+      const rest = slice(run.programme, fromSamples + length, end);
+      run.playback =
+        rest.length > 0 ? await VoicePlayback.prepare(recorder.source.context, rest, lesson.soundUrls(rest)) : null;
+      const earliest = (recorder.source.context.currentTime + HEAD_START_SECONDS) * CLOCK_HZ;
+      const beginsFrame = Math.ceil(earliest / RENDER_QUANTUM) * RENDER_QUANTUM;
+      run.playback?.start(beginsFrame / CLOCK_HZ);
+      recorder.run(beginsFrame);
+    } else {
+      recorder.run();
+    }
     state.value = 'recording';
   }
 
   /** Ends the take. It can be played at once, whether or not the server has it already. */
   async function stop(): Promise<void> {
-    if (!isOn.value || !recorder) return;
+    if (!isOn.value || !run) return;
     state.value = 'ending';
+    await run.finish();
+  }
+
+  async function end(now: Run, sendAs: (take: JournalTake) => void): Promise<void> {
+    const { recorder, programme, history } = now;
     clearInterval(ticking);
-    const ended = recorder;
-    await ended.end(lesson.document!.id);
-    const parts = (await (await openJournal()).parts(ended.id)).map(({ bytes }) => decodeTakePart(bytes));
+    now.playback?.stop();
+    const take: JournalTake = { ...now.take, ended: true, plan: planNow(now) };
+    await recorder.end(take);
+    const ended = { ...take, plan: planNow(now) };
+    const parts = (await (await sending.openJournal()).parts(take.id)).map(({ bytes }) => decodeTakePart(bytes));
     const { lengthSamples, marks, sound } = assembleTake(parts, true);
     const blob = sound.length > 0 ? new Blob([sound], { type: 'audio/ogg' }) : null;
-    if (lengthSamples > 0) lesson.addTake({ id: ended.id, lengthSamples, marks, sound: null }, blob);
-    recorder = null;
+    leave(now);
+    if (lengthSamples > 0) lesson.addTake({ id: take.id, lengthSamples, marks, sound: null }, ended.plan, blob);
     state.value = 'idle';
     elapsedSamples.value = 0;
-    peakDb.value = -90;
-    lesson.layDesk(NO_HISTORY);
-    uploader!.ended(ended.partCount);
-  }
-
-  /** Hands over what this device still holds of the lesson's recordings, such as one a crash cut off. */
-  async function recover(id: LessonId): Promise<void> {
-    if (!window.isSecureContext) return;
-    const opened = await openJournal();
-    for (const take of await opened.takes()) {
-      if (take.lesson !== id) continue;
-      const free = await navigator.locks.request(recordingLock(take.id), { ifAvailable: true }, async (lock) => {
-        if (lock) await handOver(opened, take);
-        return lock !== null;
-      });
-      if (!free) found.value = 'This lesson is being recorded in another window.';
+    peakDb.value = SILENT_DB;
+    lesson.layDesk(take.plan.kind === 'carry-on' ? NO_HISTORY : history);
+    if (isStretchPlan(ended.plan) && lengthSamples > 0) {
+      redone.value = { plan: ended.plan, take: take.id, before: programme, after: lesson.programme };
     }
+    sendAs(ended);
   }
 
-  async function handOver(opened: Journal, take: JournalTake): Promise<void> {
-    const parts = await opened.parts(take.id);
-    if (parts.length === 0) return opened.forget(take.id);
-    const sender = new Uploader(opened, take, parts.length);
-    uploader = sender;
-    sender.onState = (now) => (upload.value = now);
-    sender.ended(parts.length);
-    const fresh = await sender.run();
-    if (!fresh) return;
-    await lesson.accept(fresh);
-    lesson.layDesk();
-    const seconds = Math.round(decodeTakePart(parts.at(-1)!.bytes).toSamples / CLOCK_HZ);
-    const what = take.ended ? 'was still on its way to the server' : 'had broken off here';
-    found.value = `A recording of ${seconds} seconds ${what}. It is saved, and plays at the end of the trail.`;
-  }
-
-  /** Takes that broke off on a device that is not here: keeps what the server has of them. */
-  async function keepAbandoned(take: TakeId): Promise<void> {
-    await lesson.accept(await api.endTake(take, { parts: 0, recover: true }));
-    lesson.layDesk();
-  }
-
-  const retryUpload = () => uploader?.retry();
-  window.addEventListener('online', retryUpload);
+  // A server that was started again knows nothing of who records.
+  watch(
+    () => lesson.reconnections,
+    () => {
+      if (isOn.value) void api.claimRecording(lesson.document!.id).catch(() => {});
+    },
+  );
+  // What another window was recording when it went away can be kept from here.
+  watch(
+    () => lesson.recordedElsewhere,
+    (is, was) => {
+      if (was && !is && lesson.document && state.value === 'idle') void sending.recover(lesson.document.id);
+    },
+  );
   // Leaving in mid-recording asks first.
   window.addEventListener('beforeunload', (event) => {
-    if (isOn.value || secondsToSend.value > 0) event.preventDefault();
+    if (isOn.value || sending.secondsToSend > 0) event.preventDefault();
+  });
+  window.addEventListener('pagehide', () => {
+    if (isOn.value && lesson.document) api.releaseOnLeaving(lesson.document.id);
   });
 
   return {
     state,
+    plan,
     countdown,
-    choice,
     elapsedSamples,
+    pageSamples,
     peakDb,
     problem,
-    found,
-    upload,
-    partsHere,
-    partsSafe,
-    deviceFull,
+    pausedBy,
+    moment,
+    inkWaits,
+    redone,
     isOn,
-    secondsToSend,
+    takesInk,
     watchWet,
     start,
-    cancelCountdown,
+    cancel,
+    holdInk,
+    interrupt,
     pause,
     resume,
     stop,
-    recover,
-    keepAbandoned,
-    retryUpload,
   };
 });
+
+function whyOf(interruption: Interruption): string {
+  if (interruption.kind === 'no-sound') {
+    return 'No sound has come in for some seconds, so the recording is paused. Resume, or stop: all so far is kept.';
+  }
+  const seconds = Math.round(interruption.forMs / 1000);
+  return `This device slept for ${seconds} seconds, so the recording is paused. All until then is kept; resume when you are ready.`;
+}

@@ -7,6 +7,7 @@ import { computed, ref } from 'vue';
 import { api } from '../server/api';
 import { fromBase64, toBase64 } from '../server/base64';
 import { useBringIn } from './bring-in';
+import { useRecording } from './recording';
 import { useDesk } from './desk';
 import { useFiles } from './files';
 import { useLesson } from './lesson';
@@ -15,6 +16,7 @@ import { copyOf, usePages } from './pages';
 /** The teacher's own pages to start pages from. */
 export const useTemplates = defineStore('templates', () => {
   const bringIn = useBringIn();
+  const recording = useRecording();
   const desk = useDesk();
   const files = useFiles();
   const lesson = useLesson();
@@ -29,14 +31,14 @@ export const useTemplates = defineStore('templates', () => {
 
   /** Lets the teacher choose a template; that takes the eyes off the page. */
   async function choose(): Promise<void> {
-    bringIn.interrupt();
+    void recording.interrupt();
     isChoosing.value = true;
     await attempt(async () => (list.value = await api.templates()));
   }
 
   /** Asks what the template that a page becomes is to be called. */
   function askName(page: PageId): void {
-    bringIn.interrupt();
+    void recording.interrupt();
     problem.value = null;
     keeping.value = page;
   }

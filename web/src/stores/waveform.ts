@@ -1,4 +1,5 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { takesIn } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
 import { shallowRef, watch } from 'vue';
 import type { SoundReport, SoundTask } from '../workers/sound.worker';
@@ -14,7 +15,7 @@ export const useWaveform = defineStore('waveform', () => {
   watch(
     () => lesson.programme,
     (programme) => {
-      for (const { take } of programme) {
+      for (const take of takesIn(programme)) {
         const url = lesson.soundUrl(take);
         if (asked.has(take) || !url) continue;
         asked.add(take);

@@ -1,0 +1,80 @@
+import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
+import type { Programme } from '@kite-trail/core/trail/programme';
+import type { FromMixer, ToMixer } from '../workers/mix.worker';
+import MixWorker from '../workers/mix.worker?worker';
+import type { SoundUrls } from '../workers/take-sound-reader';
+
+/** So much is put on the sound card ahead of what is heard. */
+const AHEAD_SECONDS = 3;
+
+/**
+ * Plays a programme's voice on an audio context's own clock, to the sample and without a gap at splices: a worker mixes it
+ * block by block, and each block is due where the one before it ends.
+ */
+export class VoicePlayback {
+  private readonly mixer = new MixWorker();
+  private readonly waiting: Float32Array<ArrayBuffer>[] = [];
+  private readonly sounding = new Set<AudioBufferSourceNode>();
+  private scheduledSamples = 0;
+  private startSeconds: number | null = null;
+  private ended = false;
+  private arrived: () => void = () => {};
+
+  private constructor(private readonly context: AudioContext) {
+    this.mixer.onmessage = ({ data }: MessageEvent<FromMixer>) => this.take(data);
+  }
+
+  /** Makes the first blocks ready, so that `start` is heard in time. */
+  static async prepare(context: AudioContext, programme: Programme, urls: SoundUrls): Promise<VoicePlayback> {
+    const playback = new VoicePlayback(context);
+    const first = new Promise<void>((resolve) => (playback.arrived = resolve));
+    playback.tell({ programme, urls });
+    playback.tell('next');
+    await first;
+    return playback;
+  }
+
+  /** Lets the programme begin at a time of the context. */
+  start(atSeconds: number): void {
+    this.startSeconds = atSeconds;
+    for (const block of this.waiting.splice(0)) this.schedule(block);
+  }
+
+  stop(): void {
+    this.ended = true;
+    this.mixer.terminate();
+    for (const node of this.sounding) node.stop();
+    this.sounding.clear();
+  }
+
+  private take(block: FromMixer): void {
+    this.arrived();
+    if (this.ended) return;
+    if (!block) {
+      this.ended = true;
+      this.mixer.terminate();
+    } else if (this.startSeconds === null) {
+      this.waiting.push(block);
+    } else {
+      this.schedule(block);
+    }
+  }
+
+  private schedule(block: Float32Array<ArrayBuffer>): void {
+    const buffer = new AudioBuffer({ length: block.length, sampleRate: CLOCK_HZ, numberOfChannels: 1 });
+    buffer.copyToChannel(block, 0);
+    const node = new AudioBufferSourceNode(this.context, { buffer });
+    node.connect(this.context.destination);
+    const dueSeconds = this.startSeconds! + samplesToSeconds(this.scheduledSamples);
+    node.start(dueSeconds);
+    this.scheduledSamples += block.length;
+    this.sounding.add(node);
+    node.onended = () => this.sounding.delete(node);
+    const aheadSeconds = dueSeconds - this.context.currentTime;
+    window.setTimeout(() => !this.ended && this.tell('next'), Math.max(0, aheadSeconds - AHEAD_SECONDS) * 1000);
+  }
+
+  private tell(message: ToMixer): void {
+    this.mixer.postMessage(message);
+  }
+}
