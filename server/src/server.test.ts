@@ -155,6 +155,18 @@ describe('publishing', () => {
     expect(watched.lengthSamples).toBe(480_000);
   });
 
+  it('shows what is shared now to those who have watched before', async () => {
+    const { ended: lesson } = await recorded(await newLesson(), [part(480_000)]);
+    const shared = await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/publications/1`));
+    const payload = () => call('GET', `/watch/${shared.link!.token}/payload`);
+    const first = await payload();
+    expect(first.headers.get('cache-control')).toBe('private, no-cache');
+    const programme = trim(lesson.programme, 0, 96_000);
+    await call('PUT', `/lessons/${lesson.id}/programme`, { programme });
+    await call('POST', `/lessons/${lesson.id}/publications/2`);
+    expect((await payload()).headers.get('etag')).not.toBe(first.headers.get('etag'));
+  });
+
   it('takes only MP4 sound, and only of something recorded', async () => {
     const { ended: lesson } = await recorded(await newLesson(), [part(4800)]);
     const bad = await call('POST', `/lessons/${lesson.id}/publications/1`, Buffer.from('RIFF not this'));

@@ -61,14 +61,28 @@ export const whole = (take: { id: TakeId; lengthSamples: number }): Segment => (
   pace: 1,
 });
 
-/** The programme without a take: what it wrote is left out, and where it only spoke, the voice before it is back. */
+/**
+ * The programme without a take: what it wrote is left out, but pages it made stay where others need them. Where it only
+ * spoke, the voice before it is back, and the ink waits no longer.
+ */
 export function withoutTake(programme: Programme, take: TakeId): Programme {
-  return joined(
-    programme
-      .filter((segment) => segment.take !== take)
-      .map(({ voice, ...segment }) => (voice && voice.take !== take ? { ...segment, voice } : segment)),
-  );
+  if (programme.some(({ voice }) => voice?.take === take)) {
+    return joined(
+      programme
+        .filter((segment) => segment.take !== take)
+        .map(({ voice, ...segment }) => (voice && voice.take !== take ? { ...segment, voice } : segment)),
+    );
+  }
+  return joined(programme.map((segment) => (segment.take === take ? pagesOf(segment) : segment)));
 }
+
+/** Of a segment, only what makes and changes pages. */
+export const pagesOf = ({ take, fromSamples, toSamples }: Segment): Segment => ({
+  take,
+  fromSamples,
+  toSamples,
+  pace: 'pages',
+});
 
 /** Joins segments that go on where the one before them stopped, so that edits leave no needless splices. */
 export function joined(programme: Programme): Programme {

@@ -15,6 +15,7 @@ import {
   placeSegments,
   programmeLength,
   segmentLength,
+  takesIn,
   toProgramme,
   toTake,
   voiceOf,
@@ -311,6 +312,20 @@ describe('a retake', () => {
     expect(timed(takeOf(withSecond, 'take-0' as TakeId))).toEqual(timed(original));
     expect(timed(takeOf(withFirst, second))).toEqual(timed(withSecond));
     expect(timed(takeOf(original, second))).toEqual(timed(withSecond));
+    expect([...takesIn(withSecond)]).toEqual(['take-0', second]);
+  });
+
+  it('can be dropped without taking along the pages that others need', () => {
+    const made = tenSeconds();
+    const carriedOn = [{ ...stroke('later', 1), page: 'page-two' } as Mark];
+    made.record({ kind: 'carry-on' }, 2 * SECOND, carriedOn);
+    const left = withoutTake(made.programme, 'take-0' as TakeId);
+    expect(programmeLength(left)).toBe(2 * SECOND);
+    const { end } = new Timeline(base, flatten(left, made.takes));
+    expect(end.pages.map(({ page, pieces }) => [page.id, pieces.map(({ id }) => id)])).toEqual([
+      [PAGE, []],
+      ['page-two', ['later']],
+    ]);
   });
 
   it('is kept but not played where its stretch has gone meanwhile', () => {

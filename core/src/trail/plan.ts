@@ -1,6 +1,6 @@
 import type { TakeId } from '../lesson/ids';
 import type { Scene } from '../lesson/scene';
-import { joined, slice, split, whole } from './edit';
+import { joined, pagesOf, slice, split, whole } from './edit';
 import { programmeLength, segmentLength, voiceOf, type Programme, type Segment } from './programme';
 import type { Take } from './take';
 import { Timeline } from './timeline';
@@ -52,16 +52,13 @@ export function runOf(take: PlannedTake): Programme {
     case 'insert':
       return [whole(take)];
     case 'retake':
-      return [...pagesOf(plan.replaced), whole(take)];
+      return [...plan.replaced.map(pagesOf), whole(take)];
     case 're-ink':
-      return [...pagesOf(plan.replaced), ...inked(plan.replaced, take)];
+      return [...plan.replaced.map(pagesOf), ...inked(plan.replaced, take)];
     case 're-speak':
       return spoken(plan.replaced, take, plan.holds);
   }
 }
-
-const pagesOf = (programme: Programme): Programme =>
-  programme.map(({ take, fromSamples, toSamples }) => ({ take, fromSamples, toSamples, pace: 'pages' }));
 
 /** Ink that was written this shortly after the voice had ended takes no time of its own. */
 const TAIL_SAMPLES = 24_000;
@@ -150,7 +147,7 @@ export function openingScene(
   const { before, after } = split(programme, fromSamples);
   const replaced = isStretchPlan(plan) ? plan.replaced : [];
   const rest = split(after, programmeLength(replaced)).after;
-  const begun = [...before, ...pagesOf(replaced), whole(opening)];
+  const begun = [...before, ...replaced.map(pagesOf), whole(opening)];
   const all = new Map(takes).set(opening.id, opening);
   return sceneBefore(base, [...begun, ...rest], begun.length, all);
 }

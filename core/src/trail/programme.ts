@@ -40,9 +40,10 @@ export function voiceOf({ take, fromSamples, pace, voice }: Segment): VoiceOver 
   return voice ?? (pace === 1 ? { take, fromSamples } : null);
 }
 
-/** Every take whose marks or voice a programme plays. */
+/** Every take whose ink or voice a programme plays. Those of which only pages are left do not count. */
 export function takesIn(programme: Programme): Set<TakeId> {
-  return new Set(programme.flatMap(({ take, voice }) => (voice ? [take, voice.take] : [take])));
+  const playing = programme.filter(({ pace }) => pace !== 'pages');
+  return new Set(playing.flatMap(({ take, voice }) => (voice ? [take, voice.take] : [take])));
 }
 
 /** Whether the marks of one segment go on in the next where they stopped. */

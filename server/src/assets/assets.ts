@@ -31,15 +31,28 @@ export async function readAsset(db: Knex, id: AssetId): Promise<Buffer> {
   return Buffer.concat(chunks.map((chunk) => chunk.bytes));
 }
 
-/** Sends an asset, or the byte range of it that was asked for (RFC 9110, section 14). Assets never change. */
-export async function sendAsset(db: Knex, id: AssetId, request: Request, response: Response): Promise<void> {
+/** Assets never change; but an address may come to mean another one, such as a link's when its lesson is shared again. */
+type Caching = 'for ever' | 'ask each time';
+const CACHE_CONTROL: Record<Caching, string> = {
+  'for ever': 'private, max-age=31536000, immutable',
+  'ask each time': 'private, no-cache',
+};
+
+/** Sends an asset, or the byte range of it that was asked for (RFC 9110, section 14). */
+export async function sendAsset(
+  db: Knex,
+  id: AssetId,
+  request: Request,
+  response: Response,
+  caching: Caching = 'for ever',
+): Promise<void> {
   const asset = await db<AssetRow>('assets').where({ id }).first();
   if (!asset) throw notFound('file');
   const size = Number(asset.size_bytes);
   response.set({
     'Content-Type': asset.media_type,
     'Accept-Ranges': 'bytes',
-    'Cache-Control': 'private, max-age=31536000, immutable',
+    'Cache-Control': CACHE_CONTROL[caching],
     ETag: `"${id}"`,
   });
   if (request.fresh) {

@@ -41,7 +41,7 @@ export function publishingRoutes(db: Knex): Route[] {
       path: '/watch/:token/payload',
       right: 'the link’s holder',
       handle: async ({ link, request, response }) =>
-        sendAsset(db, (await publicationOf(db, link)).payload_asset, request, response),
+        sendAsset(db, (await publicationOf(db, link)).payload_asset, request, response, 'ask each time'),
     }),
     route({
       method: 'get',
@@ -50,7 +50,7 @@ export function publishingRoutes(db: Knex): Route[] {
       handle: async ({ link, request, response }) => {
         const { sound_asset } = await publicationOf(db, link);
         if (!sound_asset) throw notFound('sound');
-        await sendAsset(db, sound_asset, request, response);
+        await sendAsset(db, sound_asset, request, response, 'ask each time');
       },
     }),
   ];

@@ -16,7 +16,9 @@ import MicrophoneCheck from './MicrophoneCheck.vue';
 
 /** The one button that records, and what it becomes. */
 const props = defineProps<{
-  /** Where in the trail a take would be put in; `null` for its end. */ insertAt: number | null;
+  /** Where in the trail a take would be put in; `null` for its end. */
+  insertAt: number | null;
+  canCheck: boolean;
 }>();
 
 const recording = useRecording();

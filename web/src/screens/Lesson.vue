@@ -189,11 +189,13 @@ watch(
 );
 // Whoever goes to write stops listening, and writes where the trail ends.
 watch(step, (now) => {
+  // Whoever goes on uses the new take.
+  recording.redone = null;
   if (now !== 'Record') stretch.clear();
   if (now !== 'Prepare' && now !== 'Record') return;
   player.pause();
   audition.end();
-  if (!recording.redone) player.seek(lesson.lengthSamples);
+  player.seek(lesson.lengthSamples);
 });
 
 /** Lets a part be heard. */

@@ -17,18 +17,44 @@ export async function openSound(url: string): Promise<InputAudioTrack | null> {
   return new Input({ source, formats: [OGG] }).getPrimaryAudioTrack();
 }
 
-/** Decodes a track from a moment on, as mono blocks in a row with the samples at which they begin. */
+/** Where in an Opus identification header the pre-skip is: two bytes, the low one first (RFC 7845, section 5.1). */
+const PRE_SKIP_AT = 10;
+/** A decoder that begins in the middle needs so much to come right (RFC 7845, section 4.6). */
+const PRE_ROLL_SAMPLES = 0.08 * CLOCK_HZ;
+
+/**
+ * Decodes a track from a moment on or a little before, as mono blocks in a row with the samples at which they begin.
+ *
+ * Decoders drop a stream's pre-skip wherever they begin, in the middle, too, and then all is heard that much too early. So
+ * they are told that there is none, and at the stream's beginning it is left out here.
+ */
 export async function* decodeSound(
   track: InputAudioTrack,
   fromSamples = 0,
 ): AsyncGenerator<{ atSamples: number; samples: Float32Array<ArrayBuffer> }> {
-  for await (const sample of new AudioSampleSink(track).samples(fromSamples / CLOCK_HZ)) {
+  const preSkip = await takeOverPreSkip(track);
+  let isFromStart: boolean | null = null;
+  const beginAt = Math.max(0, fromSamples - PRE_ROLL_SAMPLES) / CLOCK_HZ;
+  for await (const sample of new AudioSampleSink(track).samples(beginAt)) {
     const samples = new Float32Array(sample.numberOfFrames);
     sample.copyTo(samples, { planeIndex: 0, format: 'f32-planar' });
-    const atSamples = Math.round(sample.timestamp * CLOCK_HZ);
+    isFromStart ??= sample.timestamp <= 0;
+    const atSamples = Math.round(sample.timestamp * CLOCK_HZ) - (isFromStart ? preSkip : 0);
     sample.close();
-    yield { atSamples, samples };
+    if (atSamples >= 0) yield { atSamples, samples };
+    else if (atSamples + samples.length > 0) yield { atSamples: 0, samples: samples.slice(-atSamples) };
   }
+}
+
+/** Lets the track's decoder know of no pre-skip. @returns how much it is, in samples */
+async function takeOverPreSkip(track: InputAudioTrack): Promise<number> {
+  const config = await track.getDecoderConfig();
+  if (!config?.description) return 0;
+  const header = new Uint8Array(await new Response(config.description as BufferSource).arrayBuffer());
+  const preSkip = header[PRE_SKIP_AT] + 256 * header[PRE_SKIP_AT + 1];
+  header.fill(0, PRE_SKIP_AT, PRE_SKIP_AT + 2);
+  track.getDecoderConfig = async () => ({ ...config, description: header });
+  return preSkip;
 }
 
 /** Reads takes' sounds stretch by stretch; memory holds a few blocks, however long they are. */
