@@ -1,6 +1,5 @@
-import { writeFileSync } from 'node:fs';
+import { WAV_HZ, writeWav } from './wav';
 
-const WAV_HZ = 48_000;
 /** A click is this long: short enough to have a sharp start, long enough for any codec to keep. */
 const CLICK_SAMPLES = 480;
 
@@ -13,20 +12,7 @@ export function writeClicks(file: string, lengthSeconds: number, clicksAtSeconds
       samples[start + i] = 22_000 * Math.sin((2 * Math.PI * 2000 * i) / WAV_HZ) * Math.exp(-i / 160);
     }
   }
-  const header = Buffer.alloc(44);
-  header.write('RIFF', 0);
-  header.writeUInt32LE(36 + samples.byteLength, 4);
-  header.write('WAVEfmt ', 8);
-  header.writeUInt32LE(16, 16);
-  header.writeUInt16LE(1, 20);
-  header.writeUInt16LE(1, 22);
-  header.writeUInt32LE(WAV_HZ, 24);
-  header.writeUInt32LE(WAV_HZ * 2, 28);
-  header.writeUInt16LE(2, 32);
-  header.writeUInt16LE(16, 34);
-  header.write('data', 36);
-  header.writeUInt32LE(samples.byteLength, 40);
-  writeFileSync(file, Buffer.concat([header, Buffer.from(samples.buffer)]));
+  writeWav(file, samples);
 }
 
 /** Where clicks begin in sound: where it first rises above a share of its loudest, after a stretch of quiet. */

@@ -19,11 +19,15 @@ export async function noteClicksAndPens(page: Page): Promise<void> {
     window.addEventListener('pointerdown', (event) => noted.pensDownMs.push(event.timeStamp), true);
     const original = navigator.mediaDevices?.getUserMedia.bind(navigator.mediaDevices);
     if (!original) return;
+    let ears: MediaStreamTrack | undefined;
     navigator.mediaDevices.getUserMedia = async (constraints) => {
       const stream = await original(constraints);
       const Processor = (window as unknown as { MediaStreamTrackProcessor: new (init: object) => object })
         .MediaStreamTrackProcessor;
-      const { readable } = new Processor({ track: stream.getAudioTracks()[0].clone() }) as {
+      // Each microphone that is opened hears the clicks from their beginning: only the newest one counts.
+      ears?.stop();
+      ears = stream.getAudioTracks()[0].clone();
+      const { readable } = new Processor({ track: ears }) as {
         readable: ReadableStream<AudioData>;
       };
       void listen(readable.getReader());

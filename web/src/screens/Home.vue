@@ -6,6 +6,7 @@ import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { clockText, spokenTime } from '../look/time';
+import { lessonsWithLeftTakes } from '../capture/left-takes';
 import { api, pictureUrl } from '../server/api';
 import { useSession } from '../stores/session';
 import { leaveFiles } from '../stores/waiting-files';
@@ -27,7 +28,14 @@ const classes = computed(() => {
 });
 const classNames = computed(() => classes.value.map(([name]) => name).filter((name) => name !== ''));
 
-onMounted(load);
+/** Lessons of which recordings are still on this device. */
+const left = ref<LessonId[]>([]);
+const leftLessons = computed(() => (lessons.value ?? []).filter(({ id }) => left.value.includes(id)));
+
+onMounted(async () => {
+  await load();
+  left.value = await lessonsWithLeftTakes();
+});
 
 async function load() {
   problem.value = '';
@@ -95,6 +103,11 @@ async function signOut() {
     </div>
     <p v-if="problem" class="problem" role="alert">
       {{ problem }} <n-button text type="primary" @click="load">Try again</n-button>
+    </p>
+
+    <p v-for="lesson in leftLessons" :key="lesson.id" class="left" role="status">
+      A recording of “{{ lesson.title }}” is still on this device only.
+      <router-link :to="{ name: 'lesson', params: { lessonId: lesson.id } }">Open the lesson to keep it</router-link>
     </p>
 
     <div v-if="!lessons && !problem" class="grid" aria-label="Loading lessons">
@@ -306,6 +319,12 @@ h2 {
   padding: 4rem 1rem;
   text-align: center;
   color: var(--ink-soft);
+}
+
+.left {
+  padding: 0.7rem 1rem;
+  background: var(--straw-pale);
+  border-radius: var(--radius);
 }
 
 .problem {

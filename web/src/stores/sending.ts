@@ -97,18 +97,6 @@ export const useSending = defineStore('sending', () => {
     lesson.layDesk();
   }
 
-  /** This device's takes of other lessons, that wait for these to be opened. */
-  async function lessonsWaiting(): Promise<LessonId[]> {
-    const opened = await openJournal();
-    const free: LessonId[] = [];
-    for (const take of await opened.takes()) {
-      await navigator.locks.request(takeLock(take.id), { ifAvailable: true }, (lock) => {
-        if (lock) free.push(take.lesson);
-      });
-    }
-    return [...new Set(free)];
-  }
-
   const retry = () => uploader?.retry();
   window.addEventListener('online', retry);
 
@@ -124,7 +112,6 @@ export const useSending = defineStore('sending', () => {
     sendAlong,
     recover,
     keepAbandoned,
-    lessonsWaiting,
     retry,
   };
 });
