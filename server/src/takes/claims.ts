@@ -3,7 +3,7 @@ import { conflict } from '../http/problem';
 import type { LessonNews } from '../lessons/news';
 
 /** A window that was not heard of for so long is gone; a network or a server that comes back sooner does no harm. */
-const GONE_AFTER_MS = 15_000;
+const GONE_AFTER_MS = 8000;
 
 /**
  * Which window records a lesson just now: no other one may record or edit it meanwhile. A claim lasts while its window

@@ -38,6 +38,24 @@ describe('the journal', () => {
     expect(await again.part('a' as TakeId, 2)).toBeUndefined();
   });
 
+  it('gives takes in the order in which they were recorded, those of older versions first', async () => {
+    const journal = await Journal.open();
+    await journal.keepTake({ ...take('first'), beganAtMs: 1000 });
+    await journal.keepTake({ ...take('a-later-one'), beganAtMs: 2000 });
+    const { id, lesson, hasSound, ended } = take('older');
+    await journal.keepTake({ id, lesson, hasSound, ended } as JournalTake);
+    const takes = await journal.takes();
+    expect(takes.map((one) => one.id)).toEqual(['older', 'first', 'a-later-one']);
+    expect(takes[0].plan).toEqual({ kind: 'carry-on' });
+  });
+
+  it('tells whether it is there without making itself', async () => {
+    expect(await Journal.exists()).toBe(false);
+    expect(await Journal.exists()).toBe(false);
+    await Journal.open();
+    expect(await Journal.exists()).toBe(true);
+  });
+
   it('forgets one take and keeps the others', async () => {
     const journal = await Journal.open();
     for (const id of ['a', 'b']) {

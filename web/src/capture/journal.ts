@@ -34,6 +34,8 @@ export interface JournalChanges {
   history: Uint8Array;
 }
 
+const NAME = 'kite-trail-journal';
+
 interface Schema extends DBSchema {
   takes: { key: TakeId; value: JournalTake };
   parts: { key: [TakeId, number]; value: { take: TakeId; n: number; bytes: Uint8Array } };
@@ -51,8 +53,14 @@ export class Journal {
 
   private constructor(private readonly db: IDBPDatabase<Schema>) {}
 
+  /** Whether this device has ever kept anything, as far as the browser tells; to ask does not make a journal. */
+  static async exists(): Promise<boolean> {
+    if (!indexedDB.databases) return true;
+    return (await indexedDB.databases()).some(({ name }) => name === NAME);
+  }
+
   static async open(): Promise<Journal> {
-    const db = await openDB<Schema>('kite-trail-journal', 2, {
+    const db = await openDB<Schema>(NAME, 2, {
       upgrade: (journal, from) => {
         if (from < 1) {
           journal.createObjectStore('takes', { keyPath: 'id' });

@@ -7,7 +7,7 @@ import { takeLock } from './uploader';
  * closed before the server had them. They are handed over when the lesson is opened.
  */
 export async function lessonsWithLeftTakes(): Promise<LessonId[]> {
-  if (!window.isSecureContext) return [];
+  if (!window.isSecureContext || !(await Journal.exists())) return [];
   const journal = await Journal.open();
   const left = new Set<LessonId>();
   for (const take of await journal.takes()) {

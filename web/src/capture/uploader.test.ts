@@ -126,6 +126,21 @@ describe('handing a take over', () => {
     expect(await journal.takes()).toEqual([]);
   });
 
+  it('hands over ten minutes recorded without a network, whole and in order', async () => {
+    const parts = 1000;
+    for (let n = 0; n < parts; n++) await journal.keepPart(TAKE.id, n, Uint8Array.of(n % 256, n >> 8));
+    server.trouble.push('no-network', 'no-network', 'no-network');
+    const uploader = uploaderOf();
+    uploader.ended(parts);
+    const running = uploader.run();
+    await vi.waitFor(() => expect(states).toContain('waiting-for-network'));
+    uploader.retry();
+    await running;
+    expect([...server.parts.keys()]).toEqual(Array.from({ length: parts }, (_, n) => n));
+    for (const [n, bytes] of server.parts) expect([...bytes]).toEqual([n % 256, n >> 8]);
+    expect(server.ended).toMatchObject({ parts });
+  });
+
   it('stops at a refusal with its message, and keeps the take on the device', async () => {
     server.trouble.push(413);
     const uploader = uploaderOf();

@@ -43,11 +43,11 @@ const elsewhere = computed(
 );
 const notice = computed(
   () =>
+    elsewhere.value ||
     lesson.notice ||
     bringIn.notice ||
     recording.pausedBy ||
     sending.found ||
-    elsewhere.value ||
     (!recording.isOn && files.missing > 0 && MISSING),
 );
 /** A take without an end is none that broke off while somebody records it or it is on its way. */
