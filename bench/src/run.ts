@@ -1,8 +1,11 @@
 import { writeFileSync } from 'node:fs';
 import { School } from '@kite-trail/e2e/support/school';
+import { benchCaptureDrift } from './capture-drift';
+import { benchCaptureSync } from './capture-sync';
 import { benchExport } from './export';
 import { benchHandwriting } from './handwriting';
 import { benchLongExport } from './long-export';
+import { benchLongRecording } from './long-recording';
 import { benchOpenLesson } from './open-lesson';
 import { benchPdf } from './pdf';
 import { benchSeek } from './seek';
@@ -15,6 +18,9 @@ const figures: Record<string, number> = {};
 const measures = [
   async () => benchSeek(),
   async () => benchHandwriting(),
+  async () => benchCaptureDrift(),
+  benchCaptureSync,
+  benchLongRecording,
   benchWetInk,
   benchOpenLesson,
   benchWatch,

@@ -87,4 +87,40 @@ describe('the lesson’s screen, for all hands and eyes', () => {
     await teacher.find('textbox', 'What was read');
     await check();
   });
+
+  it('is sound with the microphone being checked', async () => {
+    await teacher.page.keyboard.press('Escape');
+    await teacher.isGone('textbox', 'What was read');
+    await teacher.press('Night pen');
+    await teacher.press('Record');
+    await teacher.choose('Voice from', 'simulated');
+    await teacher.press('Check it');
+    await teacher.find('button', 'Measure by tapping');
+    await check();
+    await teacher.page.keyboard.press('Escape');
+    await teacher.isGone('button', 'Measure by tapping');
+  });
+
+  it('is sound while recording, with a stretch to be done over, and with takes to choose from', async () => {
+    await teacher.press('Record this lesson');
+    await teacher.find('button', 'Pause');
+    await teacher.stroke([0.2, 0.2], [0.6, 0.3]);
+    await check();
+    await teacher.press('Stop');
+    await teacher.find('slider', 'Playhead');
+    await teacher.press('Record');
+    await teacher.press('This page’s part');
+    await teacher.find('slider', 'Start of the stretch');
+    await check();
+    await teacher.press('New voice');
+    await teacher.find('button', 'Hold ink');
+    await check();
+    await teacher.press('Stop');
+    await teacher.find('group', 'Choose a take');
+    await check();
+    await teacher.press('Use the new one');
+    await teacher.press('Takes');
+    await teacher.find('button', 'Hear Take 1');
+    await check();
+  });
 });

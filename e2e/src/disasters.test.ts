@@ -9,6 +9,7 @@ import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newProfile, openBrowser, Person } from './support/browser';
 import { writeClicks } from './support/clicks';
+import { bytesAt } from './support/lessons';
 import { School } from './support/school';
 
 const MOST_MISSING_SECONDS = 2;
@@ -63,11 +64,9 @@ const lessonNow = () =>
 async function savedTake(): Promise<{ seconds: number; strokes: number }> {
   await expect.poll(async () => (await lessonNow()).takes[0]?.ended, { timeout: 30_000 }).toBe(true);
   const [take] = (await lessonNow()).takes;
-  const bytes = await teacher.page.evaluate(
-    async (id) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/marks`)).arrayBuffer())],
-    take.id as string,
-  );
-  const strokes = decodeMarks(Uint8Array.from(bytes)).filter((mark) => mark.kind === 'ink').length;
+  const strokes = decodeMarks(await bytesAt(teacher, `/takes/${take.id}/marks`)).filter(
+    (mark) => mark.kind === 'ink',
+  ).length;
   return { seconds: take.lengthSamples / CLOCK_HZ, strokes };
 }
 

@@ -7,7 +7,7 @@ import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
-import { findClicks, writeClicks } from './support/clicks';
+import { areEvenAround, findClicks, nearest, writeClicks } from './support/clicks';
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
 import { noteSounds, watchInkAppear } from './support/replay';
 import { School } from './support/school';
@@ -17,8 +17,6 @@ const FRAME_SECONDS = 1 / 30;
 /** What the measuring itself may be off by: a click's foot and the rounding of event times. */
 const MEASURING_SECONDS = 0.005;
 const STROKES = 8;
-/** Where clicks are this uneven, the machine itself stalled, and nothing can be told from them. */
-const UNEVEN_SECONDS = 0.002;
 const SMALL = { width: 320, height: 180 };
 
 let school: School;
@@ -162,7 +160,7 @@ describe('from pen and voice to a link and a video', () => {
     const heard = noted.clicksMs.map((atMs) => atMs / 1000);
     const strokes = noted.pensDownMs.slice(0, STROKES).map((_, n) => n);
     measured = strokes.filter(
-      (n) => isEven(heard, noted.pensDownMs[n] / 1000) && isEven(clicks, ink[n].atSamples / CLOCK_HZ),
+      (n) => areEvenAround(heard, noted.pensDownMs[n] / 1000) && areEvenAround(clicks, ink[n].atSamples / CLOCK_HZ),
     );
     const offsets = strokes.map((n) => {
       const penMs = noted.pensDownMs[n];
@@ -284,18 +282,6 @@ async function strokesSaved(): Promise<number> {
 const ink = (count: number) => Array<string>(count).fill('ink');
 
 const ms = (seconds: number) => `${(seconds * 1000).toFixed(1)} ms`;
-
-/** Whether the clicks around a moment, and the two before, lie a second apart: the take's clock is told from the last one. */
-function isEven(clicks: readonly number[], atSeconds: number): boolean {
-  const at = clicks.indexOf(nearest(clicks, atSeconds));
-  const gaps = [at - 2, at - 1, at].flatMap((i) =>
-    clicks[i] === undefined || clicks[i + 1] === undefined ? [] : clicks[i + 1] - clicks[i] - 1 || 0,
-  );
-  return gaps.every((gap) => Math.abs(gap) < UNEVEN_SECONDS);
-}
-
-const nearest = (times: readonly number[], to: number) =>
-  times.reduce((best, one) => (Math.abs(one - to) < Math.abs(best - to) ? one : best));
 
 /** A part of the take just recorded, as the server has it. */
 async function fetched(what: 'sound' | 'marks'): Promise<Uint8Array> {

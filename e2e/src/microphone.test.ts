@@ -8,7 +8,7 @@ import type { Browser } from 'puppeteer-core';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
 import { findClicks, writeClicks } from './support/clicks';
-import { openLesson, takeMarks } from './support/lessons';
+import { bytesAt, openLesson, takeMarks } from './support/lessons';
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
 import { School } from './support/school';
 import { decodeSound } from './support/video';
@@ -57,12 +57,8 @@ async function stop(): Promise<void> {
 /** The first take's sound, as ffmpeg decodes it. */
 async function takeSound(): Promise<Float32Array> {
   const [take] = (await openLesson(teacher)).takes;
-  const bytes = await teacher.page.evaluate(
-    async (id) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/sound`)).arrayBuffer())],
-    take.id as string,
-  );
   const file = join(folder, 'take.ogg');
-  writeFileSync(file, Uint8Array.from(bytes));
+  writeFileSync(file, await bytesAt(teacher, `/takes/${take.id}/sound`));
   return decodeSound(file);
 }
 

@@ -3,14 +3,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import type { TakePlan } from '@kite-trail/core/trail/plan';
+import type { StretchPlan, TakePlan } from '@kite-trail/core/trail/plan';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
-import { findClicks, writeClicks } from './support/clicks';
-import { openLesson } from './support/lessons';
+import { findClicks, nearest, writeClicks } from './support/clicks';
+import { forgetPens, heardPens, noteHeardPens } from './support/heard';
+import { bytesAt, openLesson } from './support/lessons';
 import { School } from './support/school';
 import { decodeSound } from './support/video';
 
@@ -36,7 +37,9 @@ async function openDay(gap: number): Promise<void> {
     Array.from({ length: Math.floor(58 / gap) }, (_, i) => 0.5 + i * gap),
   );
   browser = await openBrowser({ microphone });
-  teacher = await Person.at(browser, school.url);
+  teacher = await Person.at(browser, 'about:blank');
+  await noteHeardPens(teacher.page);
+  await teacher.page.goto(school.url);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
 }
 
@@ -96,13 +99,9 @@ async function moveTo(slider: string, seconds: number): Promise<void> {
   }
 }
 
-/** Every mark of the lesson's takes, by take. */
+/** When each stroke of a take begins in it. */
 async function takeInk(take: string): Promise<number[]> {
-  const bytes = await teacher.page.evaluate(
-    async (id) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/marks`)).arrayBuffer())],
-    take,
-  );
-  return decodeMarks(Uint8Array.from(bytes))
+  return decodeMarks(await bytesAt(teacher, `/takes/${take}/marks`))
     .filter((mark) => mark.kind === 'ink')
     .map((mark) => mark.atSamples / CLOCK_HZ);
 }
@@ -123,19 +122,15 @@ async function sharedClicks(): Promise<number[]> {
 /** When clicks are heard by students in what is shared already, as ffmpeg decodes it. */
 async function sharedOnce(): Promise<number[]> {
   const address = await teacher.valueOf('textbox', 'Watch link');
-  return clicksAt(`/api/watch/${address.split('/').at(-1)}/sound`);
+  return clicksAt(`/watch/${address.split('/').at(-1)}/sound`);
 }
 
 /** When the clicks of a take's own sound are heard in it. */
-const clicksOf = (take: string) => clicksAt(`/api/takes/${take}/sound`);
+const clicksOf = (take: string) => clicksAt(`/takes/${take}/sound`);
 
-async function clicksAt(url: string): Promise<number[]> {
-  const bytes = await teacher.page.evaluate(
-    async (from) => [...new Uint8Array(await (await fetch(from)).arrayBuffer())],
-    url,
-  );
+async function clicksAt(path: string): Promise<number[]> {
   const file = join(folder, 'heard');
-  writeFileSync(file, Uint8Array.from(bytes));
+  writeFileSync(file, await bytesAt(teacher, path));
   return findClicks(decodeSound(file), CLOCK_HZ);
 }
 
@@ -288,16 +283,29 @@ describe('a lesson that is mended', () => {
     await chooseStretch(1, 4);
     await teacher.press('New ink');
     await teacher.find('button', 'Pause');
+    await untilRecorded(1);
+    await forgetPens(teacher.page);
     await teacher.stroke([0.6, 0.1], [0.9, 0.1], 6);
     await untilRecorded(2);
     await teacher.stroke([0.6, 0.3], [0.9, 0.3], 6);
+    const heard = await heardPens(teacher.page);
     await untilRecorded(3);
     await stopAndSend();
     const { takes, programme } = await openLesson(teacher);
     const written = takes.at(-1)!;
     expect(written.hasSound).toBe(false);
-    expect(await takeInk(written.id)).toHaveLength(2);
     expect(takes).toHaveLength(before.takes.length + 1);
+    const from = (written.plan as StretchPlan).fromSamples / CLOCK_HZ;
+    const offsets = (await takeInk(written.id)).map((at, n) => {
+      const off = from + at - nearest(heardBefore, from + at) - heard[n];
+      // Half-way between two clicks, another one may be the nearest.
+      return Math.min(Math.abs(off), Math.abs(Math.abs(off) - LATER_GAP), Math.abs(Math.abs(off) - FIRST_GAP));
+    });
+    console.log(
+      `new ink is off the voice that was heard by ${offsets.map((one) => `${(one * 1000).toFixed(1)} ms`).join(', ')}`,
+    );
+    expect(offsets).toHaveLength(2);
+    for (const offset of offsets) expect(offset).toBeLessThan(0.01);
     await teacher.press('Use the new one');
     const clicks = await sharedClicks();
     // Not one click has moved.

@@ -28,3 +28,18 @@ export function findClicks(samples: Float32Array, hz: number): number[] {
   }
   return clicks;
 }
+
+export const nearest = (times: readonly number[], to: number): number =>
+  times.reduce((best, one) => (Math.abs(one - to) < Math.abs(best - to) ? one : best));
+
+/** Where clicks are this uneven, the machine itself stalled, and nothing can be told from them. */
+const UNEVEN_SECONDS = 0.002;
+
+/** Whether the clicks around a moment, and the two before, lie a second apart: the take's clock is told from the last one. */
+export function areEvenAround(clicks: readonly number[], atSeconds: number): boolean {
+  const at = clicks.indexOf(nearest(clicks, atSeconds));
+  const gaps = [at - 2, at - 1, at].flatMap((i) =>
+    clicks[i] === undefined || clicks[i + 1] === undefined ? [] : clicks[i + 1] - clicks[i] - 1 || 0,
+  );
+  return gaps.every((gap) => Math.abs(gap) < UNEVEN_SECONDS);
+}

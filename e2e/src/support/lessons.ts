@@ -28,12 +28,17 @@ export const colorAt = (person: Person, u: number, v: number): Promise<number[]>
     v,
   );
 
+/** What the server gives this person from an address, as bytes. */
+export async function bytesAt(person: Person, path: string): Promise<Uint8Array> {
+  const bytes = await person.page.evaluate(
+    async (from) => [...new Uint8Array(await (await fetch(`/api${from}`)).arrayBuffer())],
+    path,
+  );
+  return Uint8Array.from(bytes);
+}
+
 /** The marks of the open lesson's first take, as the server has them. */
 export async function takeMarks(person: Person): Promise<Uint8Array> {
   const { takes } = await openLesson(person);
-  const bytes = await person.page.evaluate(async (take) => {
-    const response = await fetch(`/api/takes/${take}/marks`);
-    return [...new Uint8Array(await response.arrayBuffer())];
-  }, takes[0].id as string);
-  return Uint8Array.from(bytes);
+  return bytesAt(person, `/takes/${takes[0].id}/marks`);
 }

@@ -6,6 +6,7 @@ import { NButton, NModal, NSwitch } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { MicrophoneTrial } from '../capture/microphone-trial';
 import { useMicrophone } from '../stores/microphone';
+import LevelMeter from './LevelMeter.vue';
 
 /** Before recording: which microphone, how it sounds, how it is treated, and how far it is behind. */
 const open = defineModel<boolean>('open', { required: true });
@@ -42,7 +43,6 @@ const measured = shallowRef<TapDelay | null>(null);
 let tapped: (atMs: number) => void = () => {};
 let tries = 0;
 
-const level = computed(() => Math.max(0, Math.min(1, (peakDb.value + 60) / 60)));
 const delayTold = computed(() => {
   if (measured.value?.kind === 'too-few') {
     return `Only ${measured.value.taps} taps were heard. Tap so that the microphone hears it, and try again.`;
@@ -141,10 +141,9 @@ async function* taps(): AsyncGenerator<number> {
         </n-button>
       </p>
       <template v-else>
-        <div class="meter" role="img" aria-label="Sound level">
-          <span class="level" :class="{ hot: peakDb > -1 }" :style="{ transform: `scaleX(${level})` }"></span>
+        <level-meter class="meter" :peak-db="peakDb">
           <span class="mark" title="Aim at loud words reaching about here"></span>
-        </div>
+        </level-meter>
         <p class="verdict" :class="{ good: VERDICTS[verdict].isGood }" role="status">{{ VERDICTS[verdict].text }}</p>
         <n-button :disabled="!trial || trying !== 'no'" @click="tryOut">
           <template #icon><icon-player-record :size="20" /></template>
@@ -221,22 +220,7 @@ legend {
 }
 
 .meter {
-  position: relative;
   height: 16px;
-  overflow: hidden;
-  background: var(--sail-deep);
-  border-radius: 8px;
-}
-
-.level {
-  display: block;
-  height: 100%;
-  background: var(--tail);
-  transform-origin: left;
-}
-
-.level.hot {
-  background: var(--kite);
 }
 
 .mark {

@@ -67,13 +67,7 @@ defineExpose({ record });
       </button>
       <button class="big quiet" @click="recording.stop()"><icon-player-stop-filled :size="24" /> Stop</button>
     </template>
-    <button
-      v-else-if="recording.state === 'counting' || recording.state === 'run-up'"
-      class="big quiet"
-      @click="recording.cancel()"
-    >
-      Cancel
-    </button>
+    <button v-else-if="recording.isStarting" class="big quiet" @click="recording.cancel()">Cancel</button>
     <button v-else-if="recording.state === 'ending'" class="big quiet" disabled>Keeping…</button>
     <template v-else>
       <button class="big record" :aria-label="what.name" :disabled="lesson.recordedElsewhere" @click="record">

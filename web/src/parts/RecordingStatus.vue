@@ -6,6 +6,7 @@ import { clockText, spokenTime } from '../look/time';
 import { useMicrophone } from '../stores/microphone';
 import { useRecording } from '../stores/recording';
 import { useSending } from '../stores/sending';
+import LevelMeter from './LevelMeter.vue';
 
 /** All there is to read while recording: what, time, level, and what is safe. */
 const recording = useRecording();
@@ -24,7 +25,6 @@ const name = computed(() => {
   if (recording.state === 'run-up') return 'Run-up';
   return recording.state === 'paused' ? 'Paused' : NAMES[recording.plan.kind];
 });
-const level = computed(() => Math.max(0, Math.min(1, (recording.peakDb + 60) / 60)));
 const hasVoice = computed(() => microphone.choice !== 'none' && recording.plan.kind !== 're-ink');
 /** How long the stretch was that is done over. */
 const ofStretch = computed(() =>
@@ -55,9 +55,7 @@ const safe = computed(() => {
       <span class="page" :aria-label="`On this page ${spokenTime(recording.pageSamples)}`">
         page {{ clockText(recording.pageSamples) }}
       </span>
-      <span v-if="hasVoice" class="meter" role="img" aria-label="Sound level">
-        <span class="level" :class="{ hot: recording.peakDb > -1 }" :style="{ transform: `scaleX(${level})` }"></span>
-      </span>
+      <level-meter v-if="hasVoice" class="meter" :peak-db="recording.peakDb" />
       <span v-else class="novoice">without voice</span>
       <span class="safe" role="status">{{ safe }}</span>
     </template>
@@ -105,22 +103,8 @@ const safe = computed(() => {
 }
 
 .meter {
+  flex: none;
   width: 120px;
-  height: 12px;
-  overflow: hidden;
-  background: var(--sail-deep);
-  border-radius: 6px;
-}
-
-.level {
-  display: block;
-  height: 100%;
-  background: var(--tail);
-  transform-origin: left;
-}
-
-.level.hot {
-  background: var(--kite);
 }
 
 .count {

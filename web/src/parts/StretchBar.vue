@@ -17,7 +17,9 @@ const stretch = useStretch();
   <div class="stretch" role="group" aria-label="Record a part again">
     <template v-if="stretch.ends">
       <span class="told">
-        <b>{{ clockText(stretch.ends.from) }} to {{ clockText(stretch.ends.to) }}</b> is done again, after a run-up.
+        <b>{{ clockText(stretch.ends.from) }} to {{ clockText(stretch.ends.to) }}</b> is done again{{
+          stretch.ends.from > 0 ? ', after a run-up' : ''
+        }}.
       </span>
       <n-button title="The old ink plays while you speak" @click="recording.start(stretch.plan('re-speak'))">
         <template #icon><icon-microphone :size="20" /></template>New voice
@@ -42,6 +44,7 @@ const stretch = useStretch();
       </n-button>
       <n-button @click="stretch.choose(playhead)">Choose a stretch</n-button>
       <n-button @click="stretch.choosePagePart(playhead)">This page’s part</n-button>
+      <n-button @click="stretch.chooseAll()">All of it</n-button>
     </template>
     <slot />
   </div>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { IconArrowBackUp, IconPlayerPlayFilled, IconTrash, IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { clockText } from '../look/time';
 import { useAudition } from '../stores/audition';
 import { useLesson } from '../stores/lesson';
@@ -15,6 +17,18 @@ const takes = useTakes();
 const lesson = useLesson();
 const audition = useAudition();
 const isBinOpen = ref(false);
+
+/** The page each take ended on, as it left it. */
+const pages = computed(() => {
+  const found = new Map<TakeId, { state: PageState; number: number }>();
+  for (const { id } of takes.listed) {
+    const end = audition.alone(id)?.timeline.end;
+    if (!end) continue;
+    const state = shownPage(end);
+    found.set(id, { state, number: end.pages.indexOf(state) + 1 });
+  }
+  return found;
+});
 
 const DATE = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 const dateText = (instant: string) => DATE.format(new Date(instant));
@@ -47,7 +61,7 @@ function rename(take: ListedTake, { target }: Event) {
     <ul class="list">
       <li v-for="take in takes.listed" :key="take.id" class="take" :class="{ plays: take.plays }">
         <button class="hear" :aria-label="`Hear ${take.name}`" @click="play(take)">
-          <take-picture :take="take.id" />
+          <take-picture v-if="pages.get(take.id)" :state="pages.get(take.id)!.state" />
           <icon-player-play-filled class="sign" :size="22" />
         </button>
         <div class="about">
@@ -59,7 +73,7 @@ function rename(take: ListedTake, { target }: Event) {
             @change="rename(take, $event)"
           />
           <p class="facts">
-            {{ clockText(take.lengthSamples) }} · {{ dateText(take.startedAt)
+            page {{ pages.get(take.id)?.number }} · {{ clockText(take.lengthSamples) }} · {{ dateText(take.startedAt)
             }}<template v-if="!take.hasSound"> · no voice</template>
           </p>
           <div class="row">

@@ -277,7 +277,8 @@ const isTyping = ({ target }: Event) => target instanceof Element && target.clos
 
 function onKey(event: KeyboardEvent) {
   const action = pressed(event);
-  if (!action) return;
+  // Whatever is open is closed by Escape, too.
+  if (!action || (action === 'cancel' && !recording.isStarting)) return;
   event.preventDefault();
   switch (action) {
     case 'play':
@@ -287,6 +288,8 @@ function onKey(event: KeyboardEvent) {
       return;
     case 'record':
       return recording.isOn ? void recording.stop() : controls.value?.record();
+    case 'cancel':
+      return recording.cancel();
     case 'hold-ink':
       return recording.holdInk();
     case 'undo':

@@ -25,6 +25,7 @@ describe('the keys of the lesson’s screen', () => {
       W: ['w'],
       V: ['v'],
       I: ['i'],
+      Esc: ['Escape'],
       A: ['a'],
       N: ['n'],
       G: ['g'],

@@ -2,6 +2,7 @@
 export const LESSON_KEYS = [
   { action: 'record', keys: 'R', does: 'Record, and stop' },
   { action: 'play', keys: 'Space', does: 'Play or pause; while recording, pause or resume' },
+  { action: 'cancel', keys: 'Esc', does: 'Give up a countdown or a run-up' },
   { action: 'hold-ink', keys: 'I', does: 'While a new voice is spoken: let the ink wait, or go on' },
   { action: 'next-page', keys: 'Page down', does: 'Next page' },
   { action: 'previous-page', keys: 'Page up', does: 'Page before' },
@@ -35,6 +36,7 @@ const PLAIN: Record<string, LessonAction> = {
   r: 'record',
   ' ': 'play',
   i: 'hold-ink',
+  Escape: 'cancel',
   PageDown: 'next-page',
   PageUp: 'previous-page',
   Home: 'first-page',

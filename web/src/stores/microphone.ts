@@ -10,7 +10,7 @@ const delays = z.record(z.string(), z.number().min(-1000).max(1000));
 /** How this device records: with which microphone, how it is treated, and how far it is behind. */
 export const useMicrophone = defineStore('microphone', () => {
   const choice = useLocalStorage<SoundChoice>('kite-trail-voice-from', 'microphone');
-  const deviceId = useLocalStorage('kite-trail-microphone', '');
+  const deviceId = useLocalStorage<string>('kite-trail-microphone', '');
   const echo = useLocalStorage<'on' | 'off'>('kite-trail-echo', 'off');
   const noise = useLocalStorage<'on' | 'off'>('kite-trail-noise', 'off');
   const countdown = useLocalStorage<'0' | '3' | '5'>('kite-trail-countdown', '3');

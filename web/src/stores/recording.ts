@@ -94,6 +94,7 @@ export const useRecording = defineStore('recording', () => {
   let onPage = { page: null as PageId | null, sinceSamples: 0, beforeSamples: new Map<PageId, number>() };
   const sleepWatch = new SleepWatch();
 
+  const isStarting = computed(() => state.value === 'counting' || state.value === 'run-up');
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
   /** Whether pens write now, as far as the recording is concerned. */
   const takesInk = computed(() => state.value === 'idle' || (isOn.value && plan.value.kind !== 're-speak'));
@@ -118,7 +119,7 @@ export const useRecording = defineStore('recording', () => {
       const source = await SoundSource.open(settings);
       run = await prepare(wanted, source, settings.choice !== 'none');
       await leadIn(run);
-      if (isStarting()) return await record(run, release);
+      if (isStarting.value) return await record(run, release);
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error);
     }
@@ -126,8 +127,6 @@ export const useRecording = defineStore('recording', () => {
     release();
     state.value = 'idle';
   }
-
-  const isStarting = () => state.value === 'counting' || state.value === 'run-up';
 
   async function prepare(wanted: TakePlan, source: SoundSource, hasSound: boolean): Promise<Run> {
     await lesson.save();
@@ -178,7 +177,7 @@ export const useRecording = defineStore('recording', () => {
     const isAtEnd = now.take.plan.kind === 'carry-on';
     const runUpSamples = isAtEnd ? 0 : Math.min(now.fromSamples, RUN_UP_SECONDS * CLOCK_HZ);
     if (runUpSamples === 0) await count();
-    if (!isStarting()) return;
+    if (!isStarting.value) return;
     await playFrom(now, now.fromSamples - runUpSamples, runUpSamples);
     if (runUpSamples > 0) await playRunUp(now);
   }
@@ -220,7 +219,7 @@ export const useRecording = defineStore('recording', () => {
 
   /** Gives up before anything is recorded. */
   function cancel(): void {
-    if (isStarting()) state.value = 'ending';
+    if (isStarting.value) state.value = 'ending';
   }
 
   async function giveUp(now: Run): Promise<void> {
@@ -252,7 +251,7 @@ export const useRecording = defineStore('recording', () => {
     recorder.onLevel = (level) => {
       // The meter falls slowly, so that it can be read.
       peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB);
-      if (isStarting()) begun(now);
+      if (isStarting.value) begun(now);
     };
     recorder.onEncoderFailed = (message) => {
       problem.value = `The voice can no longer be recorded (${message}). Stop and begin again; nothing so far is lost.`;
@@ -450,6 +449,7 @@ export const useRecording = defineStore('recording', () => {
     moment,
     inkWaits,
     redone,
+    isStarting,
     isOn,
     takesInk,
     watchWet,

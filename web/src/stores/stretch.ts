@@ -33,6 +33,10 @@ export const useStretch = defineStore('stretch', () => {
     if (timeline && base) ends.value = pagePartAt(timeline.trail, base.shown, inside);
   }
 
+  function chooseAll(): void {
+    ends.value = { from: 0, to: lesson.lengthSamples };
+  }
+
   function clear(): void {
     ends.value = null;
   }
@@ -42,5 +46,5 @@ export const useStretch = defineStore('stretch', () => {
     return planFor(kind, lesson.programme, Math.round(from), Math.round(to));
   }
 
-  return { ends, choose, choosePagePart, clear, plan };
+  return { ends, choose, choosePagePart, chooseAll, clear, plan };
 });

@@ -1,0 +1,162 @@
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { lesson as lessonSchema } from '@kite-trail/core/contract/lesson';
+import { encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
+import { wideSquaredPage } from '@kite-trail/core/lesson/page';
+import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { api } from '../server/api';
+import { toBase64 } from '../server/base64';
+import { useAudition } from './audition';
+import { useLesson } from './lesson';
+import { useMicrophone } from './microphone';
+import { useStretch } from './stretch';
+import { useTakes } from './takes';
+
+const SECOND = 48_000;
+const PAGE = 'page-one-of-us' as PageId;
+const SECOND_PAGE = 'page-two-of-us' as PageId;
+const nothing = toBase64(encodeMarks([]));
+const id = (n: number) => `take-000${n}` as TakeId;
+
+const summary = (n: number, more: object = {}) => ({
+  id: id(n),
+  lengthSamples: 10 * SECOND,
+  hasSound: false,
+  sound: null,
+  marks: 'a'.repeat(64),
+  ended: true,
+  partCount: 0,
+  startedAt: '2026-11-24T08:00:00.000Z',
+  plan: { kind: 'carry-on' },
+  name: '',
+  isBinned: false,
+  ...more,
+});
+
+const document = (more: object = {}): LessonDocument =>
+  lessonSchema.parse({
+    id: 'lesson-of-knots',
+    title: 'Knots',
+    className: '',
+    revision: 1,
+    pages: [PAGE, SECOND_PAGE].map((page) => ({ page: wideSquaredPage(page), pieces: toBase64(encodePieces([])) })),
+    between: nothing,
+    history: '',
+    takes: [summary(1)],
+    programme: [{ take: id(1), fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }],
+    programmeN: 1,
+    canUndoEdit: false,
+    canRedoEdit: false,
+    link: null,
+    ...more,
+  });
+
+beforeEach(async () => {
+  vi.spyOn(api, 'takeMarks').mockResolvedValue(
+    encodeMarks([
+      { kind: 'turn', page: PAGE, atSamples: 0 },
+      { kind: 'turn', page: SECOND_PAGE, atSamples: 4 * SECOND },
+    ]),
+  );
+  await useLesson().accept(document());
+});
+
+describe('a take that has just ended', () => {
+  const take = { id: id(2), lengthSamples: SECOND, marks: [], sound: null };
+
+  it('plays where it was planned to before the server has it, and what the server says meanwhile changes nothing', async () => {
+    const lesson = useLesson();
+    lesson.addTake(take, { kind: 'insert', atSamples: 2 * SECOND }, null);
+    expect(lesson.programme.map((one) => one.take)).toEqual([id(1), id(2), id(1)]);
+    expect(lesson.isWithServer).toBe(false);
+    await lesson.accept(document());
+    expect(lesson.programme.map((one) => one.take)).toEqual([id(1), id(2), id(1)]);
+    const { programme } = lesson;
+    await lesson.acceptTake(
+      document({ takes: [summary(1), summary(2, { lengthSamples: SECOND })], programme, programmeN: 2 }),
+      id(2),
+    );
+    expect(lesson.isWithServer).toBe(true);
+    expect(lesson.programme).toBe(programme);
+  });
+
+  it('keeps what was changed since the last take for the next one that carries on', async () => {
+    const lesson = useLesson();
+    const between = toBase64(encodeMarks([{ kind: 'turn', page: SECOND_PAGE, atSamples: 0 }]));
+    await lesson.accept(document({ between }));
+    lesson.addTake(take, { kind: 'insert', atSamples: 0 }, null);
+    expect(lesson.between).toHaveLength(1);
+    lesson.addTake({ ...take, id: id(3) }, { kind: 'carry-on' }, null);
+    expect(lesson.between).toHaveLength(0);
+  });
+});
+
+describe('a stretch to be done over', () => {
+  it('is chosen around a moment, by its page, or whole, and forgotten when the trail changes', async () => {
+    const stretch = useStretch();
+    stretch.choose(0);
+    expect(stretch.ends).toEqual({ from: 0, to: 5 * SECOND });
+    stretch.choosePagePart(10 * SECOND);
+    expect(stretch.ends).toEqual({ from: 4 * SECOND, to: 10 * SECOND });
+    expect(programmeLength(stretch.plan('retake').replaced)).toBe(6 * SECOND);
+    stretch.chooseAll();
+    expect(stretch.ends).toEqual({ from: 0, to: 10 * SECOND });
+    await useLesson().accept(document({ programme: [{ take: id(1), fromSamples: 0, toSamples: SECOND, pace: 1 }] }));
+    expect(stretch.ends).toBeNull();
+  });
+});
+
+describe('listening', () => {
+  it('is to the trail, or to a take by itself until the trail changes', async () => {
+    const audition = useAudition();
+    audition.hearTake('Take 1', id(1));
+    expect(audition.other?.name).toBe('Take 1');
+    expect(audition.timeline?.end.shown).toBe(SECOND_PAGE);
+    await useLesson().accept(document({ programme: [] }));
+    expect(audition.other).toBeNull();
+    expect(audition.programme).toEqual([]);
+  });
+});
+
+describe('the list of takes', () => {
+  const two = { takes: [summary(1), summary(2, { name: 'Again' })] };
+
+  it('has the newest first, with a name for each, and tells which play', async () => {
+    await useLesson().accept(document(two));
+    expect(useTakes().listed.map(({ name, plays }) => [name, plays])).toEqual([
+      ['Again', false],
+      ['Take 1', true],
+    ]);
+  });
+
+  it('takes a take that plays out of the trail before it goes into the bin', async () => {
+    const lesson = useLesson();
+    const edit = vi
+      .spyOn(api, 'edit')
+      .mockImplementation(async (_, programme) => document({ programme, programmeN: 2 }));
+    const bin = vi
+      .spyOn(api, 'binTake')
+      .mockResolvedValue(document({ programme: [], takes: [summary(1, { isBinned: true })] }));
+    await useTakes().bin(id(1));
+    expect(takesIn(edit.mock.calls[0][1]).size).toBe(0);
+    expect(bin).toHaveBeenCalledWith(id(1));
+    expect(useTakes().binned.map(({ name }) => name)).toEqual(['Take 1']);
+    // What is changed now begins the next take: something was recorded once.
+    expect(lesson.isRecorded).toBe(true);
+  });
+});
+
+describe('a microphone’s delay', () => {
+  it('is kept for each microphone on this device, and survives nonsense in the device’s memory', () => {
+    const microphone = useMicrophone();
+    expect(microphone.settings.delayMs).toBe(0);
+    microphone.keepDelay(42);
+    microphone.deviceId = 'headset';
+    expect(microphone.delayMs).toBeNull();
+    microphone.keepDelay(7);
+    expect(JSON.parse(localStorage.getItem('kite-trail-tap-delays')!)).toEqual({ '': 42, headset: 7 });
+    microphone.keepDelay(null);
+    expect(microphone.settings.delayMs).toBe(0);
+  });
+});
