@@ -68,10 +68,9 @@ function onceMore() {
   display: flex;
   gap: 0.6rem;
   align-items: center;
-  justify-content: safe flex-end;
+  justify-content: flex-end;
   padding: 0.5rem 1rem;
   margin: 0.5rem 1rem 0;
-  overflow-x: auto;
   background: var(--straw-pale);
   border-radius: var(--radius);
 }
@@ -79,5 +78,17 @@ function onceMore() {
 .told {
   margin-right: auto;
   white-space: nowrap;
+}
+
+@media (max-width: 900px) {
+  .choose {
+    flex-wrap: wrap;
+    justify-content: flex-start;
+  }
+
+  .told {
+    flex-basis: 100%;
+    white-space: normal;
+  }
 }
 </style>

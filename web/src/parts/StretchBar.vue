@@ -34,9 +34,7 @@ const stretch = useStretch();
     <template v-else>
       <span class="told">
         {{
-          isAtEnd
-            ? 'You carry on at the end of the trail.'
-            : `A take recorded now is put in at ${clockText(playhead)}, after a run-up.`
+          isAtEnd ? 'You carry on at the end of the trail.' : `A take recorded now is put in at ${clockText(playhead)}.`
         }}
       </span>
       <n-button v-if="!isAtEnd" @click="emit('toEnd')">
@@ -55,8 +53,7 @@ const stretch = useStretch();
   display: flex;
   gap: 0.6rem;
   align-items: center;
-  justify-content: safe flex-end;
-  overflow-x: auto;
+  justify-content: flex-end;
 }
 
 .told {
@@ -67,5 +64,17 @@ const stretch = useStretch();
 
 b {
   color: var(--ink);
+}
+
+@media (max-width: 900px) {
+  .stretch {
+    flex-wrap: wrap;
+    justify-content: flex-start;
+  }
+
+  .told {
+    flex-basis: 100%;
+    white-space: normal;
+  }
 }
 </style>

@@ -73,8 +73,8 @@ function rename(take: ListedTake, { target }: Event) {
             @change="rename(take, $event)"
           />
           <p class="facts">
-            page {{ pages.get(take.id)?.number }} · {{ clockText(take.lengthSamples) }} · {{ dateText(take.startedAt)
-            }}<template v-if="!take.hasSound"> · no voice</template>
+            page {{ pages.get(take.id)?.number }} · {{ clockText(take.lengthSamples)
+            }}<template v-if="!take.hasSound"> · no voice</template><br />{{ dateText(take.startedAt) }}
           </p>
           <div class="row">
             <span v-if="take.plays" class="note">Plays in the trail</span>

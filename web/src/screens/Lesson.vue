@@ -95,6 +95,9 @@ const ends = ref<{ from: number; to: number } | null>(null);
 /** Where to stop playing, when only a part is to be heard. */
 const until = ref<number | null>(null);
 const takesOpen = ref(false);
+const isShowingTakes = computed(
+  () => takesOpen.value && !isBusy.value && (step.value === 'Record' || step.value === 'Trim'),
+);
 const controls = ref<InstanceType<typeof RecordControls>>();
 
 /** While recording, what is played back is left; between takes one may look back along the trail. */
@@ -357,7 +360,7 @@ onBeforeUnmount(() => {
   <div
     v-if="lesson.document && desk.scene && moment"
     class="lesson"
-    :class="[step.toLowerCase(), { left: pens.hand === 'left' }]"
+    :class="[step.toLowerCase(), { left: pens.hand === 'left', paneled: step === 'Share' || isShowingTakes }]"
   >
     <header class="head">
       <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
@@ -498,7 +501,7 @@ onBeforeUnmount(() => {
       </div>
       <share-panel v-if="step === 'Share'" class="panel" />
       <takes-panel
-        v-else-if="takesOpen && !isBusy && step !== 'Prepare'"
+        v-else-if="isShowingTakes"
         class="panel"
         @close="takesOpen = false"
         @play="hearFromStart"
@@ -750,16 +753,16 @@ onBeforeUnmount(() => {
     padding: 0 0.5rem;
   }
 
-  .share .work {
+  .paneled .work {
     flex-direction: column;
     overflow-y: auto;
   }
 
-  .share .column {
+  .paneled .column {
     display: none;
   }
 
-  .share .board {
+  .paneled .board {
     flex: 0 0 40vh;
   }
 
