@@ -322,7 +322,7 @@ describe('a lesson that is mended', () => {
     await playhead.focus();
     await teacher.page.keyboard.press('Home');
     await teacher.page.keyboard.press('ArrowRight');
-    await teacher.press('Record a take at the playhead');
+    await teacher.press('Record here, at the playhead');
     await teacher.find('button', 'Pause');
     await untilRecorded(1);
     await stopAndSend();

@@ -35,7 +35,7 @@ const SOURCES = [
 
 const what = computed(() => {
   if (stretch.ends) return { label: 'Retake', name: 'Retake the stretch' };
-  if (props.insertAt !== null) return { label: 'Record here', name: 'Record a take at the playhead' };
+  if (props.insertAt !== null) return { label: 'Record here', name: 'Record here, at the playhead' };
   return { label: 'Record', name: 'Record this lesson' };
 });
 

@@ -167,25 +167,37 @@ canvas {
   background: rgb(233 196 106 / 38%);
 }
 
+/* It goes to wherever the strip is touched; what lies beneath it can be touched, too. */
 .playhead {
   position: absolute;
-  top: -5px;
+  top: -8px;
   bottom: -3px;
-  width: 3px;
-  margin-left: -1.5px;
+  width: 25px;
+  margin-left: -12.5px;
+  pointer-events: none;
+}
+
+.playhead::before,
+.playhead::after {
+  position: absolute;
+  left: 50%;
+  content: '';
   background: var(--ink);
-  border-radius: 2px;
+  transform: translateX(-50%);
 }
 
 .playhead::before {
-  position: absolute;
-  top: -3px;
-  left: -6px;
+  top: 0;
   width: 15px;
   height: 15px;
-  content: '';
-  background: var(--ink);
   border-radius: 50%;
+}
+
+.playhead::after {
+  top: 3px;
+  bottom: 0;
+  width: 3px;
+  border-radius: 2px;
 }
 
 .handle {
