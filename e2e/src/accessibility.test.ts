@@ -54,6 +54,12 @@ const small = () =>
   );
 
 async function check() {
+  // What is still fading in has not got its colours yet.
+  await teacher.page.waitForFunction(() =>
+    document
+      .getAnimations()
+      .every((one) => one.playState !== 'running' || one.effect?.getComputedTiming().iterations === Infinity),
+  );
   expect(await faults()).toEqual([]);
   expect(await small()).toEqual([]);
 }

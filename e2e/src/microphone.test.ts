@@ -7,7 +7,7 @@ import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
-import { findClicks, writeClicks } from './support/clicks';
+import { findClicks, nearest, writeClicks } from './support/clicks';
 import { bytesAt, openLesson, takeMarks } from './support/lessons';
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
 import { School } from './support/school';
@@ -132,44 +132,52 @@ describe('the check of the microphone', () => {
       const next = clicksMs.at(-1)! + Math.ceil((nowMs + 200 - clicksMs.at(-1)!) / 1000) * 1000;
       await untilPageTime(teacher.page, next - behindMs);
     };
+    const before = (await notedBy(teacher.page)).pensDownMs.length;
     for (let n = 0; n < 8; n++) {
       await beforeNextClick();
       await teacher.page.mouse.click(x + width / 2, y + height / 2);
     }
-    await teacher.sees(/This microphone is 1[0-4]\d ms behind/);
+    await teacher.sees(/This microphone is \d+ ms behind/);
+    // On a busy machine, taps come later than they were meant to.
+    const taps = await notedBy(teacher.page);
+    const behind = taps.pensDownMs.slice(before).map((tap) => nearest(taps.clicksMs, tap) - tap);
+    const meant = behind.sort((a, b) => a - b)[behind.length >> 1];
     const told = await teacher.page.$eval('fieldset [role=status]', (one) => one.textContent ?? '');
     const measured = Number(/is (\d+) ms/.exec(told)?.[1]);
-    console.log(`taps ${behindMs} ms before their clicks were measured as ${measured} ms`);
-    expect(Math.abs(measured - behindMs)).toBeLessThan(12);
+    console.log(`taps ${meant.toFixed(0)} ms before their clicks were measured as ${measured} ms`);
+    expect(Math.abs(measured - meant)).toBeLessThan(12);
     await teacher.page.keyboard.press('Escape');
     await teacher.isGone('button', 'Measure by tapping');
     // A stroke as much before its click is recorded with its click.
     await record();
     await hearClicks(2);
     const board = await teacher.board();
+    const beforePens = (await notedBy(teacher.page)).pensDownMs.length;
     for (let n = 0; n < 3; n++) {
       await beforeNextClick();
       await teacher.penAt('mousePressed', board.x + 100, board.y + 100 + n * 50, 0.5);
       await teacher.penAt('mouseReleased', board.x + 110, board.y + 100 + n * 50, 0);
     }
     await hearClicks(1);
+    const noted = await notedBy(teacher.page);
     await stop();
     const heard = findClicks(await takeSound(), CLOCK_HZ);
     const ink = decodeMarks(await takeMarks(teacher)).filter((mark) => mark.kind === 'ink');
-    const offsets = ink.map(({ atSamples }) => {
-      const at = atSamples / CLOCK_HZ;
-      return Math.min(...heard.map((click) => Math.abs(click - at)));
+    const offsets = ink.map(({ atSamples }, n) => {
+      const pen = noted.pensDownMs[beforePens + n];
+      const wasBefore = (nearest(noted.clicksMs, pen) - pen - measured) / 1000;
+      return Math.abs(nearest(heard, atSamples / CLOCK_HZ) - atSamples / CLOCK_HZ - wasBefore);
     });
-    console.log(
-      `strokes that far before their clicks are off by ${offsets.map((one) => (one * 1000).toFixed(0)).join(', ')} ms`,
-    );
+    console.log(`strokes are off where they belong by ${offsets.map((one) => (one * 1000).toFixed(0)).join(', ')} ms`);
     // One of them may meet a machine that stalls.
     expect(offsets.sort((a, b) => a - b)[1]).toBeLessThan(0.012);
   });
 });
 
 describe('pauses', () => {
-  it('lose no sample and add none, and meet without a click', async () => {
+  // A machine that stalls tears the tone itself: then it is recorded once more, and judged as strictly.
+  it('lose no sample and add none, and meet without a click', { retry: 2 }, async () => {
+    await browser?.close();
     const [hz, amplitude] = [440, 0.3];
     writeTone(wav, 60, hz, amplitude);
     await sitDown();

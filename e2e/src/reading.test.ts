@@ -38,7 +38,7 @@ describe('writing that is held', () => {
     await teacher.find('textbox', 'What was read');
     expect(await teacher.valueOf('textbox', 'What was read')).toBe('HW 4.2\nLW 1.7');
     // Nothing is replaced yet.
-    expect(new Set(await texts())).toEqual(new Set(['stroke']));
+    await expect.poll(async () => new Set(await texts())).toEqual(new Set(['stroke']));
     await teacher.press('Read as 7');
     const other = await teacher.find('textbox', 'Another letter');
     await other.type('9');

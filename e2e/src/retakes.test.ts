@@ -331,12 +331,22 @@ describe('a lesson that is mended', () => {
     expect(timed[0].toSamples).toBe(CLOCK_HZ);
     expect(timed[1].take).toBe(takes.at(-1)!.id);
     await teacher.press('Record');
+    await teacher.press('Add a page');
     await teacher.press('Record this lesson');
+    // Whoever turns the page while seconds are counted begins there.
+    await teacher.find('button', 'Cancel');
+    await teacher.page.keyboard.press('PageUp');
     await teacher.find('button', 'Pause');
     await untilRecorded(1);
     await stopAndSend();
     const after = await openLesson(teacher);
-    expect(after.programme.at(-1)!.take).toBe(after.takes.at(-1)!.id);
+    const last = after.takes.at(-1)!;
+    expect(after.programme.at(-1)!.take).toBe(last.id);
+    const opening = decodeMarks(await bytesAt(teacher, `/takes/${last.id}/marks`)).filter(
+      ({ atSamples }) => atSamples === 0,
+    );
+    expect(opening.map(({ kind }) => kind)).toEqual(['add-page', 'turn', 'turn', 'turn']);
+    expect(opening.at(-1)).toMatchObject({ kind: 'turn', page: after.pages[0].page.id });
   });
 
   it('lists its takes, which can be named, put into the bin, and put back', async () => {

@@ -116,6 +116,10 @@ const moment = computed<Moment | null>(() => {
 });
 /** The board can be written on: not while old ink plays, nor while another window records. */
 const isWritable = computed(() => isWriting.value && recording.takesInk && !lesson.recordedElsewhere);
+/** Pages can be turned: while seconds are counted, too. */
+const canTurn = computed(
+  () => isWritable.value || (recording.state === 'counting' && recording.plan.kind === 'carry-on'),
+);
 const hasTrail = computed(() => lesson.lengthSamples > 0);
 const picture = computed(() => ({
   programme: audition.programme,
@@ -190,6 +194,7 @@ watch(
     player.seek(recording.plan.kind === 'insert' ? recording.plan.atSamples : 0);
   },
 );
+watch(sheetOpen, (isOpen) => isOpen && void recording.interrupt());
 // Whoever goes to write stops listening, and writes where the trail ends.
 watch(step, (now) => {
   // Whoever goes on uses the new take.
@@ -252,7 +257,8 @@ function seek(samples: number) {
 }
 
 function turnTo(page: PageId) {
-  if (isWriting.value) return desk.turnTo(page);
+  if (canTurn.value) return desk.turnTo(page);
+  if (isBusy.value) return;
   const turned = audition.timeline?.trail.marks.find((mark) => mark.kind === 'turn' && mark.page === page);
   if (turned) player.seek(turned.atSamples);
 }
@@ -260,7 +266,7 @@ function turnTo(page: PageId) {
 /** Pictures and PDFs from the clipboard. */
 function pasted(event: ClipboardEvent) {
   const given = [...(event.clipboardData?.files ?? [])];
-  if (!isWriting.value || isTyping(event)) return;
+  if (!isWritable.value || isTyping(event)) return;
   event.preventDefault();
   if (given.length > 0) void bringIn.bring(given);
   else void attempt(clipboard.paste);
@@ -268,7 +274,7 @@ function pasted(event: ClipboardEvent) {
 
 /** Pieces that are held are copied, unless somebody types. */
 function copied(event: ClipboardEvent) {
-  if (!isWriting.value || isTyping(event) || selection.pieces.length === 0) return;
+  if (!isWritable.value || isTyping(event) || selection.pieces.length === 0) return;
   event.preventDefault();
   // What was in the clipboard before must not be pasted in their place.
   event.clipboardData?.setData('text/plain', 'Pieces of a lesson');
@@ -296,17 +302,19 @@ function onKey(event: KeyboardEvent) {
     case 'hold-ink':
       return recording.holdInk();
     case 'undo':
-      return isWriting.value ? desk.undo() : void (lesson.document?.canUndoEdit && attempt(() => lesson.stepEdits(-1)));
+      if (isWritable.value) return desk.undo();
+      return void (!isBusy.value && lesson.document?.canUndoEdit && attempt(() => lesson.stepEdits(-1)));
     case 'redo':
-      return isWriting.value ? desk.redo() : void (lesson.document?.canRedoEdit && attempt(() => lesson.stepEdits(1)));
+      if (isWritable.value) return desk.redo();
+      return void (!isBusy.value && lesson.document?.canRedoEdit && attempt(() => lesson.stepEdits(1)));
     case 'next-page':
-      return isWriting.value ? pages.goTo('next') : undefined;
+      return canTurn.value ? pages.goTo('next') : undefined;
     case 'previous-page':
-      return isWriting.value ? pages.goTo('previous') : undefined;
+      return canTurn.value ? pages.goTo('previous') : undefined;
     case 'first-page':
-      return isWriting.value ? pages.goTo('first') : undefined;
+      return canTurn.value ? pages.goTo('first') : undefined;
     case 'last-page':
-      return isWriting.value ? pages.goTo('last') : undefined;
+      return canTurn.value ? pages.goTo('last') : undefined;
     case 'page-number':
       return leaves.value?.typeNumber(event.key);
     case 'larger':
@@ -324,7 +332,7 @@ function onKey(event: KeyboardEvent) {
     case 'audience':
       return audience.toggle(title.value);
     case 'add-page':
-      return isWriting.value ? pages.addBlank() : undefined;
+      return isWritable.value ? pages.addBlank() : undefined;
     case 'hold':
     case 'eraser':
     case 'text':
@@ -333,14 +341,13 @@ function onKey(event: KeyboardEvent) {
       return;
     case 'take-all':
       pens.held = 'hold';
-      return isWriting.value ? selection.takeEverything() : undefined;
+      return isWritable.value ? selection.takeEverything() : undefined;
     case 'duplicate':
       return selection.duplicate();
     case 'pen':
     case 'highlighter':
       return pens.pickSort(action);
     case 'shortcuts':
-      void recording.interrupt();
       sheetOpen.value = true;
   }
 }

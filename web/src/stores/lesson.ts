@@ -45,12 +45,15 @@ export const useLesson = defineStore('lesson', () => {
   let sending = 0;
   let keeper: ChangesKeeper | null = null;
   let news: EventSource | null = null;
+  let stopListening = () => {};
   /** Sounds that are still only on this device, as object URLs. */
   const localSounds = new Map<TakeId, string>();
   /** Takes that have ended here but not on the server, with where they play. */
   const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
   /** The window that records this lesson, as far as is known. */
   const holder = ref<string | null>(null);
+  /** This window listens even out of sight. */
+  const listensAlways = ref(false);
   /** How often the server came back after it could not be heard. */
   const reconnections = ref(0);
   let revision = 0;
@@ -96,21 +99,39 @@ export const useLesson = defineStore('lesson', () => {
     });
   }
 
-  /** Hears when another window changes the lesson. After a break, anything may have happened. */
+  /**
+   * Hears when another window changes the lesson. After a break, anything may have happened. Browsers keep few connections
+   * to one server, so a window out of sight listens only while it records.
+   */
   function listen(id: LessonId): void {
-    news = new EventSource(newsUrl(id));
     let isFirst = true;
-    news.onopen = () => {
-      if (!isFirst) {
-        reconnections.value++;
-        void refresh();
-      }
-      isFirst = false;
+    const connect = () => {
+      news = new EventSource(newsUrl(id));
+      news.onopen = () => {
+        if (!isFirst) {
+          reconnections.value++;
+          void refresh();
+        }
+        isFirst = false;
+      };
+      news.onmessage = ({ data }) => {
+        const told = lessonNews.parse(JSON.parse(data));
+        if ('holder' in told) holder.value = told.holder;
+        else if (told.window !== WINDOW_ID) void refresh();
+      };
     };
-    news.onmessage = ({ data }) => {
-      const told = lessonNews.parse(JSON.parse(data));
-      if ('holder' in told) holder.value = told.holder;
-      else if (told.window !== WINDOW_ID) void refresh();
+    const seen = () => {
+      if (globalThis.document.visibilityState === 'visible') return news ? undefined : connect();
+      if (listensAlways.value) return;
+      news?.close();
+      news = null;
+    };
+    connect();
+    globalThis.document.addEventListener('visibilitychange', seen);
+    stopListening = () => {
+      globalThis.document.removeEventListener('visibilitychange', seen);
+      news?.close();
+      news = null;
     };
   }
 
@@ -128,7 +149,7 @@ export const useLesson = defineStore('lesson', () => {
 
   function close(): void {
     clearTimeout(saveTimer);
-    news?.close();
+    stopListening();
     pending = [];
     saveState.value = 'saved';
     notice.value = null;
@@ -298,6 +319,7 @@ export const useLesson = defineStore('lesson', () => {
     isWithServer,
     recordedElsewhere,
     reconnections,
+    listensAlways,
     plannedTakes,
     saveState,
     notice,

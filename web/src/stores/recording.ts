@@ -117,7 +117,10 @@ export const useRecording = defineStore('recording', () => {
       if (settings.choice !== 'none' && typeof AudioEncoder === 'undefined') throw new NoMicrophone(NO_WEBCODECS);
       release = await claimRecording(lesson.document!.id);
       const source = await SoundSource.open(settings);
-      run = await prepare(wanted, source, settings.choice !== 'none');
+      run = await prepare(wanted, source, settings.choice !== 'none').catch((error: Error) => {
+        source.close();
+        throw error;
+      });
       await leadIn(run);
       if (isStarting.value) return await record(run, release);
     } catch (error) {
@@ -133,13 +136,11 @@ export const useRecording = defineStore('recording', () => {
     const { programme, timeline } = lesson;
     const fromSamples =
       wanted.kind === 'carry-on' ? lesson.lengthSamples : 'atSamples' in wanted ? wanted.atSamples : wanted.fromSamples;
-    const history = desk.history;
     const isAtEnd = wanted.kind === 'carry-on';
-    desk.sendTo(ignored);
-    desk.lay(isAtEnd ? desk.scene! : openingScene(lesson.base!, programme, lesson.takes, wanted));
+    const scene = isAtEnd ? desk.scene! : openingScene(lesson.base!, programme, lesson.takes, wanted);
     const opening: Mark[] = [
       ...(isAtEnd ? lesson.between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
-      ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: desk.scene!.shown, atSamples: 0 } as const]),
+      ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: scene.shown, atSamples: 0 } as const]),
     ];
     const take: JournalTake = {
       id: nanoid(16) as TakeId,
@@ -154,6 +155,10 @@ export const useRecording = defineStore('recording', () => {
       wanted.kind === 're-speak' && timeline
         ? new InkWaits(timeline.trail.marks, fromSamples, programmeLength(wanted.replaced))
         : null;
+    const { history } = desk;
+    // Whoever turns the page while seconds are counted begins on that page.
+    desk.sendTo(mark);
+    desk.lay(scene);
     const finish = () => Promise.resolve();
     return {
       take,
@@ -168,9 +173,6 @@ export const useRecording = defineStore('recording', () => {
       finish,
     };
   }
-
-  /** What is made on the desk before the recording has begun is of no account: nothing can be. */
-  const ignored = () => {};
 
   /** Before a take that carries on, seconds are counted; before any other, what precedes it is played. */
   async function leadIn(now: Run): Promise<void> {
@@ -263,7 +265,6 @@ export const useRecording = defineStore('recording', () => {
 
   /** The first sound has come in. */
   function begun(now: Run): void {
-    desk.sendTo(mark);
     onPage = { page: desk.scene!.shown, sinceSamples: 0, beforeSamples: new Map() };
     elapsedSamples.value = pageSamples.value = 0;
     countdown.value = 0;
@@ -415,6 +416,14 @@ export const useRecording = defineStore('recording', () => {
     sendAs(ended);
   }
 
+  // In a trail that has changed otherwise there is nothing to choose any more.
+  watch(
+    () => lesson.programme,
+    (programme) => {
+      if (redone.value && JSON.stringify(programme) !== JSON.stringify(redone.value.after)) redone.value = null;
+    },
+  );
+  watch(state, (now) => (lesson.listensAlways = now !== 'idle'));
   // A server that was started again knows nothing of who records.
   watch(
     () => lesson.reconnections,
