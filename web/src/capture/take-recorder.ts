@@ -68,6 +68,7 @@ export class TakeRecorder {
 
   /** Gives up a take that was prepared but not begun. */
   async discard(): Promise<void> {
+    this.source.onBlock = () => {};
     this.source.close();
     this.encoder?.terminate();
     await this.journal.forget(this.id);

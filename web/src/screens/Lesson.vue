@@ -179,16 +179,19 @@ watch(player.samples, (now) => {
   until.value = null;
   player.pause();
 });
-// A take that has just ended is there to be heard from its beginning.
 watch(
   () => recording.state,
-  (now, before) => {
-    if (now === 'counting') {
-      player.pause();
-      step.value = 'Record';
-    }
-    if (before !== 'ending' || now !== 'idle' || !hasTrail.value) return;
-    // Where a part was done over, both takes are to be heard and one chosen; else the take is heard from its beginning.
+  (now) => {
+    if (now !== 'counting') return;
+    player.pause();
+    step.value = 'Record';
+  },
+);
+// Where a part was done over, both takes are to be heard and one chosen; else the take is heard from its beginning.
+watch(
+  () => recording.taken,
+  () => {
+    if (!hasTrail.value) return;
     if (recording.redone) return player.seek(recording.redone.plan.fromSamples);
     step.value = 'Trim';
     player.seek(recording.plan.kind === 'insert' ? recording.plan.atSamples : 0);

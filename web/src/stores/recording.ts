@@ -60,6 +60,8 @@ interface Run {
   waits: InkWaits | null;
   /** What could be undone on the desk before. */
   history: History;
+  /** Sound has come in: from now on it is kept. */
+  hasBegun: boolean;
   /** Ends what was begun for it. */
   finish(): Promise<void>;
 }
@@ -75,6 +77,8 @@ export const useRecording = defineStore('recording', () => {
   /** Seconds until it begins. */
   const countdown = ref(0);
   const plan = shallowRef<TakePlan>({ kind: 'carry-on' });
+  /** How many takes this window has recorded. */
+  const taken = ref(0);
   const elapsedSamples = ref(0);
   /** How much of it was on the page that is shown. */
   const pageSamples = ref(0);
@@ -117,12 +121,16 @@ export const useRecording = defineStore('recording', () => {
       if (settings.choice !== 'none' && typeof AudioEncoder === 'undefined') throw new NoMicrophone(NO_WEBCODECS);
       release = await claimRecording(lesson.document!.id);
       const source = await SoundSource.open(settings);
-      run = await prepare(wanted, source, settings.choice !== 'none').catch((error: Error) => {
+      const now = await prepare(wanted, source, settings.choice !== 'none').catch((error: Error) => {
         source.close();
         throw error;
       });
-      await leadIn(run);
-      if (isStarting.value) return await record(run, release);
+      run = now;
+      await leadIn(now);
+      if (isStarting.value) record(now, release);
+      // Until the first sound comes in it can still be given up.
+      while (isStarting.value) await new Promise((resolve) => setTimeout(resolve, 50));
+      if (now.hasBegun) return;
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error);
     }
@@ -170,6 +178,7 @@ export const useRecording = defineStore('recording', () => {
       beginsSeconds: 0,
       waits,
       history,
+      hasBegun: false,
       finish,
     };
   }
@@ -240,20 +249,13 @@ export const useRecording = defineStore('recording', () => {
     run = null;
   }
 
-  async function record(now: Run, release: () => void): Promise<void> {
-    const { recorder, take } = now;
-    const ended = await sending.sendAlong({ ...take, ended: true }, recorder);
-    const letSleep = stayAwake();
-    now.finish = async () => {
-      letSleep();
-      await end(now, ended);
-      release();
-    };
+  function record(now: Run, release: () => void): void {
+    const { recorder } = now;
     recorder.unfinished = () => wetStrokes().map((wet, i) => unfinishedMark(wet, i));
     recorder.onLevel = (level) => {
       // The meter falls slowly, so that it can be read.
       peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB);
-      if (isStarting.value) begun(now);
+      if (isStarting.value) begun(now, release);
     };
     recorder.onEncoderFailed = (message) => {
       problem.value = `The voice can no longer be recorded (${message}). Stop and begin again; nothing so far is lost.`;
@@ -264,7 +266,15 @@ export const useRecording = defineStore('recording', () => {
   }
 
   /** The first sound has come in. */
-  function begun(now: Run): void {
+  function begun(now: Run, release: () => void): void {
+    now.hasBegun = true;
+    const sent = sending.sendAlong({ ...now.take, ended: true }, now.recorder);
+    const letSleep = stayAwake();
+    now.finish = async () => {
+      letSleep();
+      await end(now, await sent);
+      release();
+    };
     onPage = { page: desk.scene!.shown, sinceSamples: 0, beforeSamples: new Map() };
     elapsedSamples.value = pageSamples.value = 0;
     countdown.value = 0;
@@ -414,6 +424,7 @@ export const useRecording = defineStore('recording', () => {
       redone.value = { plan: ended.plan, take: take.id, before: programme, after: lesson.programme };
     }
     sendAs(ended);
+    taken.value++;
   }
 
   // In a trail that has changed otherwise there is nothing to choose any more.
@@ -450,6 +461,7 @@ export const useRecording = defineStore('recording', () => {
     state,
     plan,
     countdown,
+    taken,
     elapsedSamples,
     pageSamples,
     peakDb,
