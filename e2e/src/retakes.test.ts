@@ -193,6 +193,9 @@ describe('a lesson that is mended', () => {
     await chooseStretch(4, 7);
     const [first] = (await openLesson(teacher)).takes;
     await teacher.press('Retake the stretch');
+    await teacher.press('Cancel');
+    // Nothing came of it, and it can be begun again.
+    await teacher.press('Retake the stretch');
     await teacher.sees('Run-up');
     await teacher.sees(/Yours in\s+[123]/);
     await teacher.find('button', 'Pause');
