@@ -4,6 +4,7 @@ type Id<Name extends string> = string & { readonly [brand]: Name };
 export type LessonId = Id<'lesson'>;
 export type PageId = Id<'page'>;
 export type PieceId = Id<'piece'>;
+export type CaptionId = Id<'caption'>;
 export type GroupId = Id<'group'>;
 export type TakeId = Id<'take'>;
 /** The lower-case hexadecimal SHA-256 of the asset's bytes. */

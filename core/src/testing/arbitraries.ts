@@ -323,9 +323,14 @@ export const segment: fc.Arbitrary<Segment> = fc
   .record({
     take: fc.constantFrom(...takeIds),
     ends: fc.tuple(fc.nat(TAKE_SAMPLES), fc.nat(TAKE_SAMPLES)),
-    pace: fc.constantFrom<Segment['pace']>(1, 1, 1, 2, 4, 'at-once'),
+    pace: fc.constantFrom<Segment['pace']>(1, 1, 1, 2, 4, 'at-once', 'still'),
+    isSilenced: fc.integer({ min: 0, max: 5 }).map((n) => n === 0),
   })
-  .map(({ take, ends, pace }) => ({ take, fromSamples: Math.min(...ends), toSamples: Math.max(...ends), pace }));
+  .map(({ take, ends, pace, isSilenced }): Segment => {
+    const [fromSamples, toSamples] = [Math.min(...ends), Math.max(...ends)];
+    if (pace === 'still') return { take, fromSamples, toSamples: fromSamples, pace, stillSamples: toSamples };
+    return { take, fromSamples, toSamples, pace, ...(isSilenced && pace === 1 ? { voice: null } : {}) };
+  });
 
 export const programme: fc.Arbitrary<Programme> = fc.array(segment, { maxLength: 8 });
 

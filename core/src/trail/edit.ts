@@ -4,6 +4,7 @@ import {
   placeSegments,
   programmeLength,
   segmentLength,
+  takesTime,
   voiceGoesOn,
   type Programme,
   type Segment,
@@ -27,25 +28,119 @@ function atOnce({ take, fromSamples, toSamples, pace }: Segment): Segment {
   return { take, fromSamples, toSamples, pace: pace === 'pages' ? 'pages' : 'at-once' };
 }
 
-/** Divides a programme at a moment of its own time. At-once segments there go with what precedes. */
-export function split(programme: Programme, atSamples: number): { before: Programme; after: Programme } {
+/**
+ * Divides a programme at a moment of its own time.
+ * @param instantsGo where segments go that take no time and lie at that very moment
+ */
+export function split(
+  programme: Programme,
+  atSamples: number,
+  instantsGo: 'before' | 'after' = 'before',
+): { before: Programme; after: Programme } {
   const before: Segment[] = [];
   const after: Segment[] = [];
   for (const { segment, startSamples, endSamples } of placeSegments(programme)) {
-    if (endSamples <= atSamples && startSamples <= atSamples) before.push(segment);
-    else if (startSamples >= atSamples || typeof segment.pace !== 'number') after.push(segment);
+    const isInstantThere = startSamples === endSamples && startSamples === atSamples;
+    if (isInstantThere) (instantsGo === 'before' ? before : after).push(segment);
+    else if (endSamples <= atSamples) before.push(segment);
+    else if (startSamples >= atSamples) after.push(segment);
     else {
-      const cut = segment.fromSamples + Math.round((atSamples - startSamples) * segment.pace);
-      const first = { ...segment, toSamples: cut };
-      const second = { ...segment, fromSamples: cut };
-      if (segment.voice) {
-        second.voice = { ...segment.voice, fromSamples: segment.voice.fromSamples + segmentLength(first) };
-      }
+      const [first, second] = divided(segment, atSamples - startSamples);
       if (segmentLength(first) > 0) before.push(first);
       if (segmentLength(second) > 0) after.push(second);
     }
   }
   return { before, after };
+}
+
+/** Both parts of a segment that takes time, divided so far into it. */
+function divided(segment: Segment, intoSamples: number): [Segment, Segment] {
+  const first = { ...segment };
+  const second = { ...segment };
+  if (typeof segment.pace === 'number') {
+    first.toSamples = second.fromSamples = segment.fromSamples + Math.round(intoSamples * segment.pace);
+  } else {
+    first.stillSamples = intoSamples;
+    second.stillSamples = segmentLength(segment) - intoSamples;
+  }
+  if (segment.voice) {
+    second.voice = { ...segment.voice, fromSamples: segment.voice.fromSamples + segmentLength(first) };
+  }
+  return [first, second];
+}
+
+/** What becomes of the ink of a stretch whose time is cut: it is there at once, or goes with it. */
+export type CutInk = 'keep' | 'drop';
+
+/** A stretch of a programme's own time, from its first sample to the one behind its last. */
+export interface Stretch {
+  fromSamples: number;
+  toSamples: number;
+}
+
+/**
+ * Cuts the time of a stretch. Its ink is kept, and is there at once when what follows begins, or it is dropped with it; pages
+ * made in it stay where what follows needs them.
+ */
+export const cut = (programme: Programme, stretch: Stretch, ink: CutInk): Programme =>
+  within(programme, stretch, (inside) => inside.map(ink === 'keep' ? atOnce : pagesOf));
+
+/** Plays a stretch once more right after itself. */
+export const repeated = (programme: Programme, stretch: Stretch): Programme =>
+  within(programme, stretch, (inside) => [...inside, ...inside]);
+
+/** Lets nothing be heard in a stretch. */
+export const silenced = (programme: Programme, stretch: Stretch): Programme =>
+  within(programme, stretch, (inside) => inside.map((one) => (takesTime(one) ? { ...one, voice: null } : one)));
+
+/** Lets what was silenced in a stretch be heard again. */
+export const sounded = (programme: Programme, stretch: Stretch): Programme =>
+  within(programme, stretch, (inside) =>
+    inside.map(({ voice, ...one }) => (voice === null || voice === undefined ? one : { ...one, voice })),
+  );
+
+/** Plays a stretch, as far as it plays as recorded, so many times faster and without sound. */
+export const quickened = (programme: Programme, stretch: Stretch, pace: number): Programme =>
+  within(programme, stretch, (inside) =>
+    inside.map(({ voice, ...one }) =>
+      one.pace === 1 ? { ...one, pace } : voice === undefined ? one : { ...one, voice },
+    ),
+  );
+
+/**
+ * Moves a stretch to another moment of the programme as it is. Pages that were made in what it changes places with, or in
+ * itself, are there when they are needed.
+ */
+export function moved(programme: Programme, { fromSamples, toSamples }: Stretch, atSamples: number): Programme {
+  if (atSamples > fromSamples && atSamples < toSamples) return programme;
+  const isEarlier = atSamples <= fromSamples;
+  const [start, middle, end] = isEarlier ? [atSamples, fromSamples, toSamples] : [fromSamples, toSamples, atSamples];
+  const { before, inside, after } = parts(programme, { fromSamples: start, toSamples: end });
+  const { before: first, after: second } = split(inside, middle - start, isEarlier ? 'before' : 'after');
+  return joined([...before, ...first.map(pagesOf), ...second, ...first, ...after]);
+}
+
+/** Lets the picture stand at a moment for so long, in silence. */
+export function withStill(programme: Programme, atSamples: number, stillSamples: number): Programme {
+  const { before, after } = split(programme, atSamples);
+  const stood = before.at(-1);
+  const next = stood ?? after.at(0);
+  if (!next) return programme;
+  const at = stood ? stood.toSamples : next.fromSamples;
+  const still: Segment = { take: next.take, fromSamples: at, toSamples: at, pace: 'still', stillSamples };
+  return joined([...before, still, ...after]);
+}
+
+/** Divides a programme into what is before, in and behind a stretch. What takes no time at its ends is not in it. */
+function parts(programme: Programme, { fromSamples, toSamples }: Stretch) {
+  const { before, after: rest } = split(programme, fromSamples);
+  const { before: inside, after } = split(rest, toSamples - fromSamples, 'after');
+  return { before, inside, after };
+}
+
+function within(programme: Programme, stretch: Stretch, edit: (inside: Programme) => Programme): Programme {
+  const { before, inside, after } = parts(programme, stretch);
+  return joined([...before, ...edit(inside), ...after]);
 }
 
 /** The programme's part from one moment to another of its own time. */
@@ -70,7 +165,9 @@ export function withoutTake(programme: Programme, take: TakeId): Programme {
     return joined(
       programme
         .filter((segment) => segment.take !== take)
-        .map(({ voice, ...segment }) => (voice && voice.take !== take ? { ...segment, voice } : segment)),
+        .map(({ voice, ...segment }) =>
+          voice === undefined || voice?.take === take ? segment : { ...segment, voice },
+        ),
     );
   }
   return joined(programme.map((segment) => (segment.take === take ? pagesOf(segment) : segment)));
@@ -93,10 +190,11 @@ export function joined(programme: Programme): Programme {
       last &&
       marksGoOn(last, segment) &&
       last.pace === segment.pace &&
-      Boolean(last.voice) === Boolean(segment.voice) &&
-      (!segment.voice || voiceGoesOn(last, segment));
-    if (goesOn) result[result.length - 1] = { ...last, toSamples: segment.toSamples };
-    else result.push(segment);
+      (last.voice === segment.voice || (last.voice && segment.voice && voiceGoesOn(last, segment)));
+    if (!goesOn) result.push(segment);
+    else if (segment.pace === 'still') {
+      result[result.length - 1] = { ...last, stillSamples: segmentLength(last) + segmentLength(segment) };
+    } else result[result.length - 1] = { ...last, toSamples: segment.toSamples };
   }
   return result;
 }

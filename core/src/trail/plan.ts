@@ -232,6 +232,7 @@ function areAlike(one: Programme, other: Programme): boolean {
       segment.fromSamples,
       segment.toSamples,
       segment.pace,
+      segment.stillSamples,
       voiceOf(segment),
     ]);
   return JSON.stringify(told(one)) === JSON.stringify(told(other));

@@ -13,11 +13,13 @@ export interface Segment {
   toSamples: number;
   /**
    * How many times faster than recorded. At-once segments take no time: all their marks land together. Neither do `pages`
-   * ones, of which only what makes and changes pages lands, as far as what follows needs these pages.
+   * ones, of which only what makes and changes pages lands, as far as what follows needs these pages. In a `still` one the
+   * take stands at one moment for `stillSamples`.
    */
-  pace: number | 'at-once' | 'pages';
-  /** Absent: the take's own voice, which sounds only at the pace it was spoken. */
-  voice?: VoiceOver;
+  pace: number | 'at-once' | 'pages' | 'still';
+  stillSamples?: number;
+  /** Absent: the take's own voice, which sounds only at the pace it was spoken. `null`: silence. */
+  voice?: VoiceOver | null;
 }
 
 /** What viewers get: the ordered segments. All editing is editing of the programme. */
@@ -31,13 +33,20 @@ export interface PlacedSegment {
 }
 
 /** How long a segment plays, in samples. */
-export function segmentLength({ fromSamples, toSamples, pace }: Segment): number {
+export function segmentLength({ fromSamples, toSamples, pace, stillSamples }: Segment): number {
+  if (pace === 'still') return stillSamples ?? 0;
   return typeof pace === 'number' ? Math.round((toSamples - fromSamples) / pace) : 0;
 }
 
+/** Whether a segment plays for some time, if only for an instant. */
+export const takesTime = ({ pace }: Segment): boolean => typeof pace === 'number' || pace === 'still';
+
+/** How fast a segment's take goes by while it plays. */
+const paceOf = ({ pace }: Segment): number => (typeof pace === 'number' ? pace : 0);
+
 /** Whose voice sounds with a segment, and from which of its samples on; `null` where it is silent. */
 export function voiceOf({ take, fromSamples, pace, voice }: Segment): VoiceOver | null {
-  return voice ?? (pace === 1 ? { take, fromSamples } : null);
+  return voice === undefined && pace === 1 ? { take, fromSamples } : (voice ?? null);
 }
 
 /** Every take whose ink or voice a programme plays. Those of which only pages are left do not count. */
@@ -85,14 +94,12 @@ export function toTake(
   placed: readonly PlacedSegment[],
   programmeSamples: number,
 ): { placed: PlacedSegment; takeSamples: number } | null {
-  const found = placed.findLast(
-    ({ segment, startSamples }) => typeof segment.pace === 'number' && startSamples <= programmeSamples,
-  );
-  if (!found || typeof found.segment.pace !== 'number') return null;
+  const found = placed.findLast(({ segment, startSamples }) => takesTime(segment) && startSamples <= programmeSamples);
+  if (!found) return null;
   const into = Math.min(programmeSamples, found.endSamples) - found.startSamples;
   const takeSamples = Math.min(
     found.segment.toSamples,
-    found.segment.fromSamples + Math.round(into * found.segment.pace),
+    found.segment.fromSamples + Math.round(into * paceOf(found.segment)),
   );
   return { placed: found, takeSamples };
 }

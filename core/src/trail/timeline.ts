@@ -30,6 +30,8 @@ const LOOK_MARKS_AHEAD = 12;
 export class Timeline {
   private readonly checkpoints: Scene[] = [];
   private readonly longestInkSamples: number;
+  /** Ink that is seen to grow: not what lies there already, as in a stretch that is repeated, nor what passes. */
+  private readonly grows = new Set<Mark>();
 
   constructor(
     base: Scene,
@@ -39,7 +41,9 @@ export class Timeline {
     let longest = 0;
     trail.marks.forEach((mark, i) => {
       if (i % MARKS_PER_CHECKPOINT === 0) this.checkpoints.push(scene);
+      const before = scene;
       scene = applyChange(scene, mark);
+      if (mark.kind === 'ink' && scene !== before) this.grows.add(mark);
       longest = Math.max(longest, markEndSamples(mark) - mark.atSamples);
     });
     this.checkpoints.push(scene);
@@ -113,7 +117,7 @@ export class Timeline {
     const growing = new Map<PieceId, number>();
     for (let i = passed - 1; i >= 0 && marks[i].atSamples + this.longestInkSamples > samples; i--) {
       const mark = marks[i];
-      if (mark.kind === 'ink' && markEndSamples(mark) > samples) {
+      if (mark.kind === 'ink' && this.grows.has(mark) && markEndSamples(mark) > samples) {
         growing.set(mark.stroke.id, mark.stroke.points.countBy(samplesToMs(samples - mark.atSamples)));
       }
     }

@@ -6,6 +6,7 @@ import {
   marksGoOn,
   placeSegments,
   programmeLength,
+  takesTime,
   toProgramme,
   type PlacedSegment,
   type Programme,
@@ -50,6 +51,7 @@ function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Mark[]
 }
 
 function marksOf({ fromSamples, toSamples, pace }: Segment, take: Take): readonly Mark[] {
+  if (pace === 'still') return [];
   // A take's very last moment belongs to the segment that reaches its end.
   const end = toSamples >= take.lengthSamples ? take.marks.length : firstAtOrAfter(take.marks, toSamples);
   const marks = take.marks.slice(firstAtOrAfter(take.marks, fromSamples), Math.max(0, end));
@@ -120,10 +122,9 @@ function playedMark(mark: Mark, all: readonly PlacedSegment[], at: number): Mark
 function playsOnAt(all: readonly PlacedSegment[], first: number, takeSamples: number): number {
   let at = first;
   while (
+    takesTime(all[first].segment) &&
     takeSamples > all[at].segment.toSamples &&
-    typeof all[at].segment.pace === 'number' &&
     at + 1 < all.length &&
-    typeof all[at + 1].segment.pace === 'number' &&
     marksGoOn(all[at].segment, all[at + 1].segment)
   ) {
     at++;

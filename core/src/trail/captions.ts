@@ -1,0 +1,95 @@
+import type { CaptionId, TakeId } from '../lesson/ids';
+import { msToSamples } from './clock';
+import { placeSegments, takesTime, voiceOf, type PlacedSegment, type Programme } from './programme';
+
+/** A stretch of a take. */
+export interface TakeSpan {
+  take: TakeId;
+  fromSamples: number;
+  toSamples: number;
+}
+
+/**
+ * Words that are spoken. They belong to the voice, not to a time of the programme: whatever is cut, moved or repeated, they
+ * are read when they are heard.
+ */
+export interface Caption {
+  id: CaptionId;
+  text: string;
+  /** Where they are heard, in the order of hearing. */
+  spans: readonly TakeSpan[];
+}
+
+/** A caption where it is read. */
+export interface Cue {
+  id: CaptionId;
+  startSamples: number;
+  endSamples: number;
+  text: string;
+}
+
+/** What was left of a caption is read as one where so little is missing in between. */
+const LARGEST_GAP_SAMPLES = msToSamples(500);
+/** Nobody reads what is shown for so short a time. */
+const SHORTEST_SAMPLES = msToSamples(200);
+
+/** What a segment lets be heard, or silently shows: a stretch of a take, that goes by at a pace. */
+interface Heard extends TakeSpan {
+  placed: PlacedSegment;
+  pace: number;
+}
+
+function heardIn(programme: Programme): Heard[] {
+  return placeSegments(programme).flatMap((placed) => {
+    const { segment, startSamples, endSamples } = placed;
+    const { take, fromSamples, toSamples, pace, voice } = segment;
+    if (!takesTime(segment) || startSamples === endSamples || voice === null) return [];
+    const heard = voiceOf(segment);
+    if (heard) return [{ placed, pace: 1, ...heard, toSamples: heard.fromSamples + endSamples - startSamples }];
+    return typeof pace === 'number' ? [{ placed, pace, take, fromSamples, toSamples }] : [];
+  });
+}
+
+/** The captions as they are read in a programme, in order. What is not heard in it is left out. */
+export function placeCaptions(programme: Programme, captions: readonly Caption[]): Cue[] {
+  const byTake = new Map<TakeId, Heard[]>();
+  for (const heard of heardIn(programme)) byTake.set(heard.take, [...(byTake.get(heard.take) ?? []), heard]);
+  const cues = captions.flatMap(({ id, text, spans }) => {
+    const pieces = spans.flatMap((span) => (byTake.get(span.take) ?? []).flatMap((heard) => piece(heard, span)));
+    const whole = spans.reduce((sum, { fromSamples, toSamples }) => sum + toSamples - fromSamples, 0);
+    return merged(pieces)
+      .filter(({ start, end }) => end - start >= Math.min(SHORTEST_SAMPLES, whole / 2))
+      .map(({ start, end }): Cue => ({ id, text, startSamples: start, endSamples: end }));
+  });
+  return cues.sort((a, b) => a.startSamples - b.startSamples || a.endSamples - b.endSamples);
+}
+
+function piece({ placed, fromSamples, toSamples, pace }: Heard, span: TakeSpan): { start: number; end: number }[] {
+  const from = Math.max(fromSamples, span.fromSamples);
+  const to = Math.min(toSamples, span.toSamples);
+  if (to <= from) return [];
+  const at = (samples: number) =>
+    Math.min(placed.endSamples, placed.startSamples + Math.round((samples - fromSamples) / pace));
+  return [{ start: at(from), end: at(to) }];
+}
+
+function merged(pieces: { start: number; end: number }[]): { start: number; end: number }[] {
+  const result: { start: number; end: number }[] = [];
+  for (const { start, end } of pieces.sort((a, b) => a.start - b.start)) {
+    const last = result.at(-1);
+    if (last && start - last.end <= LARGEST_GAP_SAMPLES) last.end = Math.max(last.end, end);
+    else result.push({ start, end });
+  }
+  return result;
+}
+
+/** The stretches of takes that are heard between two moments of a programme: what a caption there belongs to. */
+export function spansBetween(programme: Programme, fromSamples: number, toSamples: number): TakeSpan[] {
+  return heardIn(programme).flatMap(({ placed, take, fromSamples: begins, pace }) => {
+    const from = Math.max(placed.startSamples, fromSamples);
+    const to = Math.min(placed.endSamples, toSamples);
+    if (to <= from) return [];
+    const at = (samples: number) => begins + Math.round((samples - placed.startSamples) * pace);
+    return [{ take, fromSamples: at(from), toSamples: at(to) }];
+  });
+}

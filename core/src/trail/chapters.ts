@@ -1,0 +1,93 @@
+import type { PageId, TakeId } from '../lesson/ids';
+import type { Scene } from '../lesson/scene';
+import type { TakeMoment } from './ink-edits';
+import { marksGoOn, placeSegments, toProgramme, type PlacedSegment, type Programme } from './programme';
+import type { Take } from './take';
+
+/** A chapter that the teacher named, added, or took away where a page turn would have made one (`title: null`). */
+export interface Chapter extends TakeMoment {
+  title: string | null;
+}
+
+/** A chapter where it plays. */
+export interface PlacedChapter {
+  startSamples: number;
+  title: string;
+  /** What it is tied to, whatever happens to the programme around it. */
+  moment: TakeMoment;
+  /** The teacher made or named it; the others come from page turns. */
+  isOwn: boolean;
+}
+
+/**
+ * The chapters of a programme, in order. Every page turn begins one, named by its page, unless the teacher says otherwise;
+ * the first begins with the programme. Of several at one moment, the teacher's own counts, and else the last.
+ * @param shownFirst the page the programme begins on
+ * @param end the scene when all is played, whose pages are numbered in their order
+ */
+export function placeChapters(
+  { shownFirst, end }: { shownFirst: PageId; end: Scene },
+  programme: Programme,
+  takes: ReadonlyMap<TakeId, Take>,
+  own: readonly Chapter[],
+): PlacedChapter[] {
+  const placed = placeSegments(programme);
+  const numbers = new Map(end.pages.map(({ page }, i) => [page.id, i + 1]));
+  const key = ({ take, atSamples }: TakeMoment) => `${take}@${atSamples}`;
+  const ownAt = new Map(own.map((one) => [key(one), one]));
+  const found = new Map<number, PlacedChapter>();
+  const add = (chapter: PlacedChapter) => {
+    if (chapter.isOwn || !found.get(chapter.startSamples)?.isOwn) found.set(chapter.startSamples, chapter);
+  };
+  for (const { startSamples, page, moment } of turnsIn(shownFirst, placed, takes)) {
+    if (!ownAt.has(key(moment))) {
+      add({ startSamples, title: `Page ${numbers.get(page) ?? 1}`, moment, isOwn: false });
+    }
+  }
+  for (const { title, ...moment } of own) {
+    const at = placed.find(({ segment }) => holds(segment, moment));
+    if (title !== null && at) add({ startSamples: toProgramme(at, moment.atSamples), title, moment, isOwn: true });
+  }
+  return [...found.values()].sort((a, b) => a.startSamples - b.startSamples);
+}
+
+/** Whether a segment plays a moment of its take. */
+const holds = ({ take, fromSamples, toSamples, pace }: PlacedSegment['segment'], moment: TakeMoment): boolean =>
+  pace !== 'pages' &&
+  pace !== 'still' &&
+  take === moment.take &&
+  fromSamples <= moment.atSamples &&
+  moment.atSamples < toSamples;
+
+interface Turn {
+  startSamples: number;
+  page: PageId;
+  moment: TakeMoment;
+}
+
+/** Where another page is shown than before, and the beginning. */
+function turnsIn(shownFirst: PageId, placed: readonly PlacedSegment[], takes: ReadonlyMap<TakeId, Take>): Turn[] {
+  const turns: Turn[] = [];
+  let shown: PageId | null = null;
+  const turn = (one: PlacedSegment, page: PageId, atSamples: number) => {
+    if (page === shown) return;
+    shown = page;
+    turns.push({ startSamples: toProgramme(one, atSamples), page, moment: { take: one.segment.take, atSamples } });
+  };
+  for (const [i, one] of placed.entries()) {
+    const { take, fromSamples, toSamples, pace } = one.segment;
+    if (pace === 'pages' || pace === 'still') continue;
+    const marks = takes.get(take)?.marks ?? [];
+    const before = marks.findLast(({ kind, atSamples }) => kind === 'turn' && atSamples < fromSamples);
+    const isAnew = i === 0 || !marksGoOn(placed[i - 1].segment, one.segment);
+    const opening = marks.find(({ kind, atSamples }) => kind === 'turn' && atSamples === fromSamples);
+    if (isAnew && before?.kind === 'turn' && !opening) turn(one, before.page, fromSamples);
+    if (shown === null && !opening) turn(one, before?.kind === 'turn' ? before.page : shownFirst, fromSamples);
+    for (const mark of marks) {
+      if (mark.kind === 'turn' && mark.atSamples >= fromSamples && mark.atSamples < toSamples) {
+        turn(one, mark.page, mark.atSamples);
+      }
+    }
+  }
+  return turns;
+}
