@@ -12,8 +12,13 @@ export interface TakeSound {
 /**
  * A programme's sound as mono blocks of at most 32,768 samples, exactly as long as the programme. A voice
  * sounds at the pace it was spoken; stretches that have none are silent.
+ * @param gainOf by how much a take's voice is multiplied
  */
-export async function* mixProgramme(programme: Programme, sound: TakeSound): AsyncGenerator<Float32Array> {
+export async function* mixProgramme(
+  programme: Programme,
+  sound: TakeSound,
+  gainOf: (take: TakeId) => number = () => 1,
+): AsyncGenerator<Float32Array> {
   const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
   for (const [i, one] of placed.entries()) {
     const length = one.endSamples - one.startSamples;
@@ -28,10 +33,12 @@ export async function* mixProgramme(programme: Programme, sound: TakeSound): Asy
       }
       const from = voice.fromSamples + at;
       const block = await sound.read(voice.take, from, from + count);
-      yield faded(block, at, length, fadeIn, fadeOut);
+      yield louder(faded(block, at, length, fadeIn, fadeOut), gainOf(voice.take));
     }
   }
 }
+
+const louder = (block: Float32Array, gain: number) => (gain === 1 ? block : block.map((sample) => sample * gain));
 
 /** Applies raised-cosine fades to a block that lies `at` samples into a stretch of `length` samples. */
 export function faded(
