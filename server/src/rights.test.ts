@@ -9,7 +9,7 @@ let server: TestServer;
 let owner: Caller;
 let other: Caller;
 let stranger: Caller;
-const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1' };
+const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1', version: 'version-0001' };
 
 beforeAll(async () => {
   server = await startTestServer();
@@ -48,6 +48,7 @@ describe('every route that asks for a right', () => {
       'get /watch/:token',
       'get /watch/:token/assets/:asset',
       'get /watch/:token/assets/:asset/pages/:n',
+      'get /watch/:token/captions',
       'get /watch/:token/payload',
       'get /watch/:token/sound',
       'post /first-teacher',

@@ -1,13 +1,23 @@
+import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { InkPoints } from '@kite-trail/core/ink/points';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change, Mark } from '@kite-trail/core/lesson/mark';
 import { newStroke } from '@kite-trail/core/lesson/piece';
-import { trim } from '@kite-trail/core/trail/edit';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CHUNK_BYTES, readAsset, storeAsset } from './assets/assets';
-import { changesBody, json, messageOf, part, PASSWORD, startTestServer, type Caller, type TestServer } from './testing';
+import {
+  changesBody,
+  json,
+  messageOf,
+  part,
+  PASSWORD,
+  startTestServer,
+  trimBody,
+  type Caller,
+  type TestServer,
+} from './testing';
 
 let server: TestServer;
 let call: Caller;
@@ -55,9 +65,9 @@ describe('a take', () => {
     expect(await json(call('GET', '/takes/take-repeat/parts'))).toEqual({ parts: [0, 1] });
     const ended = await json<LessonDocument>(call('POST', '/takes/take-repeat/end', { parts: 2 }));
     expect(ended.takes[0].lengthSamples).toBe(96_000);
-    expect(ended.programme).toEqual([{ take: 'take-repeat', fromSamples: 0, toSamples: 96_000, pace: 1 }]);
+    expect(ended.edition.programme).toEqual([{ take: 'take-repeat', fromSamples: 0, toSamples: 96_000, pace: 1 }]);
     const again = await json<LessonDocument>(call('POST', '/takes/take-repeat/end', { parts: 2 }));
-    expect(again.programme).toEqual(ended.programme);
+    expect(again.edition.programme).toEqual(ended.edition.programme);
   });
 
   it('does not end while parts are missing, unless it is recovered with what arrived', async () => {
@@ -124,31 +134,12 @@ describe('a full disk', () => {
   });
 });
 
-describe('editing', () => {
-  it('puts programmes in force, undoes and redoes them, and refuses to play what was never recorded', async () => {
-    const { ended: lesson } = await recorded(await newLesson(), [part(480_000)]);
-    const trimmed = trim(lesson.programme, 48_000, 240_000);
-    const path = `/lessons/${lesson.id}/programme`;
-    const edited = await json<LessonDocument>(call('PUT', path, { programme: trimmed }));
-    expect(edited.programme).toEqual(trimmed);
-    expect(edited.canUndoEdit).toBe(true);
-    const undone = await json<LessonDocument>(call('POST', `${path}/undo`));
-    expect(undone.programme).toEqual(lesson.programme);
-    expect(undone.canRedoEdit).toBe(true);
-    expect((await call('POST', `${path}/undo`)).status).toBe(409);
-    expect((await json<LessonDocument>(call('POST', `${path}/redo`))).programme).toEqual(trimmed);
-    const beyond = [{ ...lesson.programme[0], toSamples: 480_001 }];
-    expect((await call('PUT', path, { programme: beyond })).status).toBe(400);
-  });
-});
-
 describe('publishing', () => {
   it('says when the link is older than the programme', async () => {
     const { ended: lesson } = await recorded(await newLesson(), [part(480_000)]);
     const shared = await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/publications/1`));
     expect(shared.link?.upToDate).toBe(true);
-    const programme = trim(lesson.programme, 0, 96_000);
-    const edited = await json<LessonDocument>(call('PUT', `/lessons/${lesson.id}/programme`, { programme }));
+    const edited = await json<EditState>(call('PUT', `/lessons/${lesson.id}/edition`, trimBody(lesson, 0, 96_000)));
     expect(edited.link).toEqual({ token: shared.link!.token, upToDate: false });
     expect((await call('POST', `/lessons/${lesson.id}/publications/1`)).status).toBe(409);
     const watched = await json<{ lengthSamples: number }>(call('GET', `/watch/${shared.link!.token}`));
@@ -161,8 +152,7 @@ describe('publishing', () => {
     const payload = () => call('GET', `/watch/${shared.link!.token}/payload`);
     const first = await payload();
     expect(first.headers.get('cache-control')).toBe('private, no-cache');
-    const programme = trim(lesson.programme, 0, 96_000);
-    await call('PUT', `/lessons/${lesson.id}/programme`, { programme });
+    await call('PUT', `/lessons/${lesson.id}/edition`, trimBody(lesson, 0, 96_000));
     await call('POST', `/lessons/${lesson.id}/publications/2`);
     expect((await payload()).headers.get('etag')).not.toBe(first.headers.get('etag'));
   });

@@ -6,6 +6,8 @@ import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-codi
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { encodeTakePart, type TakePart } from '@kite-trail/core/formats/take-part';
 import type { Change } from '@kite-trail/core/lesson/mark';
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { trim } from '@kite-trail/core/trail/edit';
 import type { Knex } from 'knex';
 import { pino } from 'pino';
 import { addTeacher } from './accounts/accounts';
@@ -85,6 +87,12 @@ export const changesBody = (lesson: { revision: number }, changes: readonly Chan
   revision: lesson.revision,
   marks: base64(encodeMarks(changes.map((change) => ({ ...change, atSamples: 0 })))),
   history: base64(encodeHistory(history)),
+});
+
+/** The body that trims a lesson to a part of itself. */
+export const trimBody = ({ edition, edit }: LessonDocument, fromSamples: number, toSamples: number) => ({
+  from: edit,
+  edition: { ...edition, programme: trim(edition.programme, fromSamples, toSamples) },
 });
 
 const base64 = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64');

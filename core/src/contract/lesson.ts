@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { pageUnit } from '../lesson/content';
 import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
+import { editState, editedFrom, edition, programme, version } from './edition';
 import { assetId, base64, color, lessonId, pageId, samples, takeId } from './primitives';
 
 const sizePt = z.number().min(LEAST_SIDE_PT).max(LARGEST_SIDE_PT);
@@ -34,17 +35,6 @@ export const page = z.object({
 
 /** A page as prepared; its pieces in the bytes of `formats/marks-coding`. */
 export const pageState = z.object({ page, pieces: base64 });
-
-export const segment = z.object({
-  take: takeId,
-  fromSamples: samples,
-  toSamples: samples,
-  pace: z.union([z.number().min(0.25).max(16), z.literal(['at-once', 'pages'])]),
-  voice: z.object({ take: takeId, fromSamples: samples }).optional(),
-});
-export const programme = z
-  .array(segment.refine((one) => one.toSamples >= one.fromSamples, 'A segment must not end before it begins.'))
-  .max(10_000);
 
 export const takePlan = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('carry-on') }),
@@ -103,12 +93,9 @@ export const lesson = z.object({
   /** What can be undone and redone, in the bytes of `formats/history-coding`. */
   history: base64,
   takes: z.array(takeSummary),
-  programme,
-  /** Which of the lesson's programmes this is; 0 before the first take. */
-  programmeN: z.number().int(),
-  canUndoEdit: z.boolean(),
-  canRedoEdit: z.boolean(),
-  link: z.object({ token: z.string(), upToDate: z.boolean() }).nullable(),
+  /** Editions that were given a name, the newest first. */
+  versions: z.array(version),
+  ...editState.shape,
 });
 
 export const newLesson = z.object({ title, className: className.default('') });
@@ -128,7 +115,7 @@ export const endTake = z.object({
   plan: takePlan.optional(),
 });
 export const nameTake = z.object({ name: takeName });
-export const editProgramme = z.object({ programme });
+export const editLesson = z.object({ from: editedFrom, edition });
 
 export type LessonSummary = z.output<typeof lessonSummary>;
 export type LessonDocument = z.output<typeof lesson>;

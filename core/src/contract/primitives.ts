@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { AssetId, LessonId, PageId, TakeId, TemplateId } from '../lesson/ids';
+import type { AssetId, CaptionId, LessonId, PageId, PieceId, TakeId, TemplateId, VersionId } from '../lesson/ids';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/, 'This is not a valid id.');
 
@@ -7,6 +7,14 @@ export const lessonId = id.transform((value) => value as LessonId);
 export const pageId = id.transform((value) => value as PageId);
 export const templateId = id.transform((value) => value as TemplateId);
 export const takeId = id.transform((value) => value as TakeId);
+export const captionId = id.transform((value) => value as CaptionId);
+export const versionId = id.transform((value) => value as VersionId);
+/** Pieces are named by whoever puts them on a page. */
+export const pieceId = z
+  .string()
+  .min(1)
+  .max(64)
+  .transform((value) => value as PieceId);
 export const assetId = z
   .string()
   .regex(/^[0-9a-f]{64}$/, 'This is not a valid asset id.')

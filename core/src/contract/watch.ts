@@ -7,6 +7,8 @@ export const watch = z.object({
   lengthSamples: samples,
   pageCount: z.number(),
   hasSound: z.boolean(),
+  hasCaptions: z.boolean(),
+  chapters: z.array(z.object({ startSamples: samples, title: z.string() })),
 });
 export type Watch = z.output<typeof watch>;
 

@@ -52,8 +52,6 @@ Not a time
 
 00:05.000 --> 00:06.000
 Heard
-00:06.000 --> 00:07.000
-without a gap
 
 just a name`,
 };
@@ -96,7 +94,9 @@ describe('WebVTT', () => {
       { startMs: 0, endMs: 2000, text: 'All aboard' },
       { startMs: 356_400_000, endMs: 356_402_000, text: 'Still at sea' },
     ]);
-    // Hours have two digits or more (section 4.3), which not every parser knows.
+    // Not every parser knows that a line with an arrow begins a cue (section 6.2), nor that hours have two digits or more.
+    const [first, second] = readTimedText('WEBVTT\n\n00:05.000 --> 00:06.000\nHeard\n00:06.000 --> 00:07.000\ngapless');
+    expect([first.text, second.text]).toEqual(['Heard', 'gapless']);
     expect(times(readTimedText('WEBVTT\n\n100:00:00.000 --> 100:00:02.000\nAt sea'))).toEqual([
       [360_000_000, 360_002_000],
     ]);

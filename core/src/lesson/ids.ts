@@ -9,5 +9,6 @@ export type GroupId = Id<'group'>;
 export type TakeId = Id<'take'>;
 /** The lower-case hexadecimal SHA-256 of the asset's bytes. */
 export type AssetId = Id<'asset'>;
+export type VersionId = Id<'version'>;
 export type TemplateId = Id<'template'>;
 export type TeacherId = Id<'teacher'>;

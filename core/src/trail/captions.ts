@@ -1,5 +1,6 @@
 import type { CaptionId, TakeId } from '../lesson/ids';
-import { msToSamples } from './clock';
+import type { TimedText } from '../formats/timed-text';
+import { msToSamples, samplesToMs } from './clock';
 import { placeSegments, takesTime, voiceOf, type PlacedSegment, type Programme } from './programme';
 
 /** A stretch of a take. */
@@ -82,6 +83,13 @@ function merged(pieces: { start: number; end: number }[]): { start: number; end:
   }
   return result;
 }
+
+/** A cue as captions are written. */
+export const timedText = ({ startSamples, endSamples, text }: Cue): TimedText => ({
+  startMs: samplesToMs(startSamples),
+  endMs: samplesToMs(endSamples),
+  text,
+});
 
 /** The stretches of takes that are heard between two moments of a programme: what a caption there belongs to. */
 export function spansBetween(programme: Programme, fromSamples: number, toSamples: number): TakeSpan[] {

@@ -5,6 +5,7 @@ import * as third from './third-migration';
 import * as fourth from './fourth-migration';
 import * as fifth from './fifth-migration';
 import * as sixth from './sixth-migration';
+import * as seventh from './seventh-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -13,6 +14,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '004-fourth': fourth,
   '005-fifth': fifth,
   '006-sixth': sixth,
+  '007-seventh': seventh,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

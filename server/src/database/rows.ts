@@ -1,4 +1,4 @@
-import type { AssetId, LessonId, PageId, TakeId, TeacherId, TemplateId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, PageId, TakeId, TeacherId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
 
 /** The tables' rows as Knex gives them. Instants are ISO 8601 texts. */
 export interface TeacherRow {
@@ -84,6 +84,21 @@ export interface ProgrammeRow {
   lesson_id: LessonId;
   n: number;
   segments: string;
+  /** JSON; `null` where the edit left it as it was before. */
+  ink_edits: string | null;
+  chapters: string | null;
+  captions: string | null;
+  sound: string | null;
+  length_samples: number;
+  made_at: string;
+}
+
+export interface VersionRow {
+  id: VersionId;
+  lesson_id: LessonId;
+  name: string;
+  /** JSON of an `Edition`. */
+  edition: string;
   length_samples: number;
   made_at: string;
 }
@@ -131,6 +146,9 @@ export interface PublicationRow {
   page_count: number;
   sound_asset: AssetId | null;
   payload_asset: AssetId;
+  /** JSON of where chapters begin, and WebVTT; `null` where there are none. */
+  chapters: string | null;
+  captions: string | null;
   made_at: string;
 }
 

@@ -1,3 +1,4 @@
+import { edition, type EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument, LessonSummary, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
 import { decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
@@ -6,7 +7,8 @@ import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { LessonRow, LinkRow, PageRow, ProgrammeRow, PublicationRow, TakePartRow, TakeRow } from '../database/rows';
-import { currentProgramme } from './programmes';
+import { currentEdit, currentEdition } from './editions';
+import { listVersions } from './versions';
 
 const now = () => new Date().toISOString();
 
@@ -76,7 +78,6 @@ async function countBy(query: Knex.QueryBuilder, lessons: readonly LessonRow[]):
 /** All of a lesson that its teacher's screen needs. */
 export async function describeLesson(db: Knex, lesson: LessonRow): Promise<LessonDocument> {
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
-  const newest = await db<ProgrammeRow>('programmes').where({ lesson_id: lesson.id }).max({ n: 'n' }).first();
   return {
     id: lesson.id,
     title: lesson.title,
@@ -89,8 +90,17 @@ export async function describeLesson(db: Knex, lesson: LessonRow): Promise<Lesso
     between: lesson.between_marks.toString('base64'),
     history: lesson.history?.toString('base64') ?? '',
     takes: await Promise.all(takes.map((take) => describeTake(db, take))),
-    programme: [...(await currentProgramme(db, lesson))],
-    programmeN: lesson.programme_n,
+    versions: await listVersions(db, lesson),
+    ...(await describeEdit(db, lesson)),
+  };
+}
+
+/** The edition in force, and what can be done from there. */
+export async function describeEdit(db: Knex, lesson: LessonRow): Promise<EditState> {
+  const newest = await db<ProgrammeRow>('programmes').where({ lesson_id: lesson.id }).max({ n: 'n' }).first();
+  return {
+    edition: edition.parse(await currentEdition(db, lesson)),
+    edit: await currentEdit(db, lesson),
     canUndoEdit: lesson.programme_n > 1,
     canRedoEdit: lesson.programme_n < Number((newest as { n: number | null } | undefined)?.n ?? 0),
     link: await describeLink(db, lesson),
@@ -118,7 +128,10 @@ async function describeLink(db: Knex, lesson: LessonRow): Promise<LessonDocument
   const link = await db<LinkRow>('links').where({ lesson_id: lesson.id }).whereNull('withdrawn_at').first();
   if (!link) return null;
   const publication = await db<PublicationRow>('publications').where({ id: link.publication_id }).first();
-  return { token: link.token, upToDate: publication!.programme_n === lesson.programme_n };
+  const edit = await currentEdit(db, lesson);
+  // After an undo, another edit may have come to have the same number.
+  const isSame = publication!.programme_n === edit.n && publication!.made_at >= edit.madeAt;
+  return { token: link.token, upToDate: isSame };
 }
 
 export async function renameLesson(

@@ -1,26 +1,28 @@
 import {
   changeLesson as changeBody,
-  editProgramme as editBody,
+  editLesson as editBody,
   lessonName,
   newLesson,
 } from '@kite-trail/core/contract/lesson';
+import { newVersion } from '@kite-trail/core/contract/edition';
 import type { Knex } from 'knex';
 import type { LessonRow } from '../database/rows';
 import { pngOf } from '../assets/images';
 import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
-import { describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
+import { describeEdit, describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
 import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
-import { editProgramme, stepEdits } from './programmes';
+import { editLesson, stepEdits } from './editions';
+import { dropVersion, keepVersion, useVersion } from './versions';
 import { sceneNow, undrawnPages } from './trails';
 
 const PICTURE_WIDTH_PX = 640;
 
 export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims): Route[] {
-  const describeNow = async ({ id }: LessonRow) =>
-    describeLesson(db, (await db<LessonRow>('lessons').where({ id }).first())!);
+  const lessonNow = async ({ id }: LessonRow) => (await db<LessonRow>('lessons').where({ id }).first())!;
+  const describeNow = async (lesson: LessonRow) => describeLesson(db, await lessonNow(lesson));
 
   return [
     route({
@@ -104,28 +106,58 @@ export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims
     }),
     route({
       method: 'put',
-      path: '/lessons/:lesson/programme',
+      path: '/lessons/:lesson/edition',
       right: 'the lesson’s teacher',
       body: editBody,
       handle: async ({ lesson, body, request }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await editProgramme(db, lesson, body.programme);
+        await editLesson(db, lesson, body.edition, body.from);
         news.tell(lesson.id, request);
-        return describeNow(lesson);
+        return describeEdit(db, await lessonNow(lesson));
       },
     }),
     ...([-1, 1] as const).map((step) =>
       route({
         method: 'post',
-        path: `/lessons/:lesson/programme/${step < 0 ? 'undo' : 'redo'}`,
+        path: `/lessons/:lesson/edition/${step < 0 ? 'undo' : 'redo'}`,
         right: 'the lesson’s teacher',
         handle: async ({ lesson, request }) => {
           claims.refuseOthers(lesson.id, windowOf(request));
           await stepEdits(db, lesson, step);
           news.tell(lesson.id, request);
-          return describeNow(lesson);
+          return describeEdit(db, await lessonNow(lesson));
         },
       }),
     ),
+    route({
+      method: 'post',
+      path: '/lessons/:lesson/versions',
+      right: 'the lesson’s teacher',
+      body: newVersion,
+      handle: async ({ lesson, body }) => {
+        await keepVersion(db, lesson, body.name);
+        return describeNow(lesson);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/lessons/:lesson/versions/:version/use',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson, request }) => {
+        claims.refuseOthers(lesson.id, windowOf(request));
+        await useVersion(db, lesson, request.params.version);
+        news.tell(lesson.id, request);
+        return describeNow(lesson);
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/lessons/:lesson/versions/:version',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson, request }) => {
+        await dropVersion(db, lesson, request.params.version);
+        return describeNow(lesson);
+      },
+    }),
   ];
 }

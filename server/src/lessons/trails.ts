@@ -3,6 +3,8 @@ import { filesIn, filesOn, type FileUse } from '@kite-trail/core/lesson/files';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { applyChange, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
+import type { Edition } from '@kite-trail/core/trail/edition';
+import { withInkEdits, type Recorded } from '@kite-trail/core/trail/ink-edits';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { timelineOf, type Payload } from '@kite-trail/core/formats/payload';
 import type { Knex } from 'knex';
@@ -10,19 +12,21 @@ import { readAsset } from '../assets/assets';
 import { undrawnAmong } from '../assets/lesson-files';
 import type { LessonRow, TakeRow } from '../database/rows';
 import { readPages } from './lessons';
-import { currentProgramme } from './programmes';
+import { currentEdition } from './editions';
 
 /** A lesson's pages and its programme played out, as a link plays it. */
-export async function playOut(db: Knex, lesson: LessonRow): Promise<Payload> {
+export async function playOut(
+  db: Knex,
+  lesson: LessonRow,
+): Promise<Payload & { edition: Edition; recorded: Recorded }> {
+  const edition = await currentEdition(db, lesson);
   const takes = new Map<TakeId, Take>();
   for (const row of await db<TakeRow>('takes').where({ lesson_id: lesson.id }).whereNotNull('ended_at')) {
     const marks = row.marks_asset ? decodeMarks(await readAsset(db, row.marks_asset)) : [];
     takes.set(row.id, { id: row.id, lengthSamples: Number(row.length_samples), sound: row.sound_asset, marks });
   }
-  return {
-    base: sceneOf(await readPages(db, lesson.id)),
-    trail: flatten(await currentProgramme(db, lesson), takes),
-  };
+  const recorded = withInkEdits({ base: sceneOf(await readPages(db, lesson.id)), takes }, edition.inkEdits);
+  return { base: recorded.base, trail: flatten(edition.programme, recorded.takes), edition, recorded };
 }
 
 /** Every picture and PDF page that is seen at some time. */

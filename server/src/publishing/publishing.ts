@@ -1,6 +1,9 @@
 import { randomBytes } from 'node:crypto';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import { writeWebVtt } from '@kite-trail/core/formats/timed-text';
+import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
+import { placeChapters } from '@kite-trail/core/trail/chapters';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
@@ -28,11 +31,19 @@ export async function publish(
     throw conflict('edited-meanwhile', 'The lesson was edited while it was being shared. Share it again.');
   }
   if (sound.length > 0 && !isMp4(sound)) throw badInput('The sound is not an MP4 file.');
-  const payload = await playOut(db, lesson);
+  const { edition, recorded, ...payload } = await playOut(db, lesson);
   const files = filesOf(payload);
   if ((await undrawnAmong(db, files)).length > 0) {
     throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
   }
+  const { end } = timelineOf(payload);
+  const chapters = placeChapters(
+    { shownFirst: recorded.base.shown, end },
+    edition.programme,
+    recorded.takes,
+    edition.chapters,
+  ).map(({ startSamples, title }) => ({ startSamples, title }));
+  const cues = placeCaptions(edition.programme, edition.captions).filter(({ text }) => text !== '');
   await db.transaction(async (trx) => {
     const publication: PublicationRow = {
       id: nanoid(),
@@ -40,9 +51,11 @@ export async function publish(
       title: lesson.title,
       programme_n: lesson.programme_n,
       length_samples: payload.trail.lengthSamples,
-      page_count: timelineOf(payload).end.pages.length,
+      page_count: end.pages.length,
       sound_asset: sound.length > 0 ? await storeAsset(trx, 'audio/mp4', sound) : null,
       payload_asset: await storeAsset(trx, 'application/octet-stream', encodePayload(payload)),
+      chapters: JSON.stringify(chapters),
+      captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
       made_at: new Date().toISOString(),
     };
     await trx('publications').insert(publication);
@@ -79,6 +92,8 @@ export function describeWatch(publication: PublicationRow): Watch {
     lengthSamples: Number(publication.length_samples),
     pageCount: publication.page_count,
     hasSound: publication.sound_asset !== null,
+    hasCaptions: publication.captions !== null,
+    chapters: publication.chapters === null ? [] : JSON.parse(publication.chapters),
   };
 }
 

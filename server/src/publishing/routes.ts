@@ -45,6 +45,16 @@ export function publishingRoutes(db: Knex): Route[] {
     }),
     route({
       method: 'get',
+      path: '/watch/:token/captions',
+      right: 'the link’s holder',
+      handle: async ({ link, response }) => {
+        const { captions } = await publicationOf(db, link);
+        if (captions === null) throw notFound('captions');
+        response.set('Cache-Control', 'no-cache').type('text/vtt').send(captions);
+      },
+    }),
+    route({
+      method: 'get',
       path: '/watch/:token/sound',
       right: 'the link’s holder',
       handle: async ({ link, request, response }) => {

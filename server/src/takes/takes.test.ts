@@ -1,6 +1,7 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
+import type { Programme } from '@kite-trail/core/trail/programme';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
 import { LessonNews } from '../lessons/news';
@@ -23,6 +24,9 @@ beforeEach(async () => {
   lesson = (await record(10, { kind: 'carry-on' })).after;
 });
 
+/** The body that lets the lesson play this. */
+const playing = (programme: Programme) => ({ from: lesson.edit, edition: { ...lesson.edition, programme } });
+
 /** Records a take of so many seconds. */
 async function record(
   seconds: number,
@@ -37,9 +41,9 @@ async function record(
 
 describe('a take that was planned', () => {
   it('plays in the place of the stretch it was made for', async () => {
-    const { take, after } = await record(2, planFor('retake', lesson.programme, 3 * SECOND, 7 * SECOND));
-    const timed = after.programme.filter(({ pace }) => pace === 1);
-    const [first] = lesson.programme;
+    const { take, after } = await record(2, planFor('retake', lesson.edition.programme, 3 * SECOND, 7 * SECOND));
+    const timed = after.edition.programme.filter(({ pace }) => pace === 1);
+    const [first] = lesson.edition.programme;
     expect(timed).toEqual([
       { ...first, toSamples: 3 * SECOND },
       { take, fromSamples: 0, toSamples: 2 * SECOND, pace: 1 },
@@ -49,22 +53,22 @@ describe('a take that was planned', () => {
   });
 
   it('takes the plan it ended with, such as with the holds of a new voice', async () => {
-    const plan = planFor('re-speak', lesson.programme, 2 * SECOND, 4 * SECOND);
+    const plan = planFor('re-speak', lesson.edition.programme, 2 * SECOND, 4 * SECOND);
     const holds = [{ atSamples: SECOND, forSamples: 3 * SECOND }];
     const { take, after } = await record(5, plan, { ...plan, kind: 're-speak', holds });
-    expect(after.programme.map((one) => one.voice?.take ?? one.take)).toContain(take);
-    expect(after.programme.some((one) => one.take === take && one.toSamples - one.fromSamples === 3 * SECOND)).toBe(
-      true,
-    );
+    expect(after.edition.programme.map((one) => one.voice?.take ?? one.take)).toContain(take);
+    expect(
+      after.edition.programme.some((one) => one.take === take && one.toSamples - one.fromSamples === 3 * SECOND),
+    ).toBe(true);
   });
 
   it('is kept but not played when its stretch has gone meanwhile', async () => {
-    const plan = planFor('retake', lesson.programme, 3 * SECOND, 7 * SECOND);
-    const [first] = lesson.programme;
+    const plan = planFor('retake', lesson.edition.programme, 3 * SECOND, 7 * SECOND);
+    const [first] = lesson.edition.programme;
     const programme = [{ ...first, fromSamples: 5 * SECOND }];
-    await call('PUT', `/lessons/${lesson.id}/programme`, { programme });
+    await call('PUT', `/lessons/${lesson.id}/edition`, playing(programme));
     const { take, after } = await record(2, plan);
-    expect(after.programme).toEqual(programme);
+    expect(after.edition.programme).toEqual(programme);
     expect(after.takes.find(({ id }) => id === take)?.ended).toBe(true);
   });
 
@@ -78,10 +82,11 @@ describe('a take that was planned', () => {
 
 describe('a programme with another voice', () => {
   it('is refused where that voice is not so long', async () => {
-    const { take } = await record(2, { kind: 'carry-on' });
-    const [first] = lesson.programme;
+    const { take, after } = await record(2, { kind: 'carry-on' });
+    lesson = after;
+    const [first] = lesson.edition.programme;
     const over = (fromSamples: number) => [{ ...first, toSamples: 2 * SECOND, voice: { take, fromSamples } }];
-    const put = (programme: unknown) => call('PUT', `/lessons/${lesson.id}/programme`, { programme });
+    const put = (programme: Programme) => call('PUT', `/lessons/${lesson.id}/edition`, playing(programme));
     expect((await put(over(1))).status).toBe(400);
     expect((await put(over(0))).status).toBe(200);
   });
@@ -100,7 +105,7 @@ describe('the list of takes', () => {
     const refused = await call('PUT', `/takes/${id}/bin`);
     expect(refused.status).toBe(409);
     expect(await messageOf(refused)).toMatch(/plays in the trail/);
-    await call('PUT', `/lessons/${lesson.id}/programme`, { programme: [] });
+    await call('PUT', `/lessons/${lesson.id}/edition`, playing([]));
     expect((await json<LessonDocument>(call('PUT', `/takes/${id}/bin`))).takes[0].isBinned).toBe(true);
     expect((await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`))).takes[0].isBinned).toBe(false);
   });
@@ -117,7 +122,7 @@ describe('the claim to record', () => {
     expect(refused.status).toBe(409);
     expect(await messageOf(refused)).toMatch(/being recorded in another window/);
     const edit = (window: string) =>
-      call('PUT', `/lessons/${lesson.id}/programme`, { programme: lesson.programme }, as(window));
+      call('PUT', `/lessons/${lesson.id}/edition`, playing(lesson.edition.programme), as(window));
     expect((await edit('two')).status).toBe(409);
     expect((await edit('one')).status).toBe(200);
     await call('DELETE', path, undefined, as('two'));

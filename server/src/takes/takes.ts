@@ -8,7 +8,7 @@ import type { Knex } from 'knex';
 import { storeAsset } from '../assets/assets';
 import type { LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
-import { currentProgramme, editProgramme } from '../lessons/programmes';
+import { currentEdition, editLesson } from '../lessons/editions';
 
 /** Begins a take. To begin the same one again changes nothing. */
 export async function beginTake(
@@ -93,8 +93,9 @@ export async function endTake(
     if (lengthSamples === 0) return;
     // Another take may have ended since this was asked for.
     const now = (await trx<LessonRow>('lessons').where({ id: lesson.id }).first())!;
-    const placed = placeTake(await currentProgramme(trx, now), { id: take.id, lengthSamples, plan: planned });
-    if (placed) await editProgramme(trx, now, placed);
+    const edition = await currentEdition(trx, now);
+    const placed = placeTake(edition.programme, { id: take.id, lengthSamples, plan: planned });
+    if (placed) await editLesson(trx, now, { ...edition, programme: placed });
     if (planned.kind !== 'carry-on') return;
     // What was changed since the take before is now in this one.
     await trx('lessons')
@@ -114,7 +115,7 @@ export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<v
  * @throws RequestProblem when it plays now
  */
 export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow, isBinned: boolean): Promise<void> {
-  if (isBinned && takesIn(await currentProgramme(db, lesson)).has(take.id)) {
+  if (isBinned && takesIn((await currentEdition(db, lesson)).programme).has(take.id)) {
     throw conflict('take-plays', 'This take plays in the trail. Take it out of the trail first.');
   }
   await db('takes')

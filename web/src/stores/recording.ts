@@ -190,7 +190,8 @@ export const useRecording = defineStore('recording', () => {
     if (runUpSamples === 0) await count();
     if (!isStarting.value) return;
     await playFrom(now, now.fromSamples - runUpSamples, runUpSamples);
-    if (runUpSamples > 0) await playRunUp(now);
+    // It may have been given up while the voice was being made ready.
+    if (isStarting.value && runUpSamples > 0) await playRunUp(now);
   }
 
   async function count(): Promise<void> {

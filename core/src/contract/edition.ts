@@ -1,0 +1,74 @@
+import { z } from 'zod';
+import { captionId, color, pieceId, samples, takeId, versionId } from './primitives';
+
+export const segment = z
+  .object({
+    take: takeId,
+    fromSamples: samples,
+    toSamples: samples,
+    pace: z.union([z.number().min(0.25).max(16), z.literal(['at-once', 'pages', 'still'])]),
+    stillSamples: samples.optional(),
+    voice: z.object({ take: takeId, fromSamples: samples }).nullable().optional(),
+  })
+  .refine((one) => one.toSamples >= one.fromSamples, 'A segment must not end before it begins.')
+  .refine(
+    (one) => one.pace !== 'still' || one.toSamples === one.fromSamples,
+    'A still pause is one moment of its take.',
+  );
+export const programme = z.array(segment).max(10_000);
+
+const takeMoment = z.object({ take: takeId, atSamples: samples });
+
+const inkEdit = z.object({
+  stroke: pieceId,
+  isOut: z.literal(true).optional(),
+  at: z.union([takeMoment, z.literal('start')]).optional(),
+  color: color.optional(),
+});
+
+const chapter = takeMoment.extend({
+  title: z.string().trim().min(1).max(120, 'Use at most 120 letters for a chapter.').nullable(),
+});
+
+const caption = z.object({
+  id: captionId,
+  text: z.string().max(1000, 'Use at most 1,000 letters for a caption.'),
+  spans: z.array(z.object({ take: takeId, fromSamples: samples, toSamples: samples })).max(1000),
+});
+
+/** All that is decided about what viewers get. */
+export const edition = z.object({
+  programme,
+  inkEdits: z.array(inkEdit).max(50_000),
+  chapters: z.array(chapter).max(1000),
+  captions: z.array(caption).max(10_000),
+  sound: z.object({ isEvened: z.boolean(), isQuieted: z.boolean() }),
+});
+
+/** An edition that was given a name. */
+export const version = z.object({
+  id: versionId,
+  name: z.string(),
+  lengthSamples: samples,
+  madeAt: z.string(),
+});
+export const newVersion = z.object({
+  name: z.string().trim().min(1, 'Give the version a name.').max(80, 'Use at most 80 letters.'),
+});
+
+/** Which edit an edition came from: its number among those that can be undone, and when it was made. */
+export const editedFrom = z.object({ n: z.number().int().min(0), madeAt: z.string() });
+
+/** The edition in force, and what can be done from there. */
+export const editState = z.object({
+  edition,
+  /** Number 0 before the first take. */
+  edit: editedFrom,
+  canUndoEdit: z.boolean(),
+  canRedoEdit: z.boolean(),
+  link: z.object({ token: z.string(), upToDate: z.boolean() }).nullable(),
+});
+
+export type EditState = z.output<typeof editState>;
+export type EditedFrom = z.output<typeof editedFrom>;
+export type Version = z.output<typeof version>;
