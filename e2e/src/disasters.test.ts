@@ -133,7 +133,10 @@ describe('a recording outlives', () => {
     await gone.close();
     await teacher.page.goto(url);
     await teacher.sees('plays in its place in the trail');
-    const { takes, programme } = await lessonNow();
+    const {
+      takes,
+      edition: { programme },
+    } = await lessonNow();
     const missing = (endedMs - beganMs) / 1000 - takes[1].lengthSamples / CLOCK_HZ;
     console.log(`tab closed in a retake: ${Math.max(0, missing).toFixed(2)} s missing`);
     expect(missing).toBeLessThan(MOST_MISSING_SECONDS);
@@ -249,7 +252,10 @@ describe('a recording without a microphone', () => {
       await teacher.press('Record');
     }
     await expect.poll(async () => (await lessonNow()).takes.filter((take) => take.ended).length).toBe(2);
-    const { takes, programme } = await lessonNow();
+    const {
+      takes,
+      edition: { programme },
+    } = await lessonNow();
     expect(takes.map((take) => take.sound !== null)).toEqual([false, true]);
     expect(programme).toHaveLength(2);
     await bare.close();

@@ -72,7 +72,7 @@ async function stopAndSend(): Promise<void> {
   await teacher.press('Stop');
   await teacher.find('slider', 'Playhead');
   await expect.poll(async () => (await openLesson(teacher)).takes.every((take) => take.ended)).toBe(true);
-  await expect.poll(async () => (await openLesson(teacher)).programme.length).toBeGreaterThan(0);
+  await expect.poll(async () => (await openLesson(teacher)).edition.programme.length).toBeGreaterThan(0);
 }
 
 /** Chooses the stretch between two moments of the trail. */
@@ -136,7 +136,7 @@ async function clicksAt(path: string): Promise<number[]> {
 
 /** Where the programme's segments are heard: the clicks of their voices, worked out from the takes alone. */
 async function meantClicks(): Promise<number[]> {
-  const { programme } = await openLesson(teacher);
+  const { programme } = (await openLesson(teacher)).edition;
   const meant: number[] = [];
   let at = 0;
   for (const { take, fromSamples, toSamples, pace, voice } of programme) {
@@ -208,7 +208,10 @@ describe('a lesson that is mended', () => {
     await teacher.sees('You hear The one before');
     await teacher.press('Hear the new one');
     await teacher.isGone('button', 'Back to the trail');
-    const { takes, programme } = await openLesson(teacher);
+    const {
+      takes,
+      edition: { programme },
+    } = await openLesson(teacher);
     expect(takes).toHaveLength(2);
     const retake = takes[1];
     expect(retake.plan.kind).toBe('retake');
@@ -224,7 +227,7 @@ describe('a lesson that is mended', () => {
     await teacher.find('button', 'Pause');
     await untilRecorded(1);
     await stopAndSend();
-    const playing = async () => takesIn((await openLesson(teacher)).programme);
+    const playing = async () => takesIn((await openLesson(teacher)).edition.programme);
     const [, second, third] = (await openLesson(teacher)).takes.map(({ id }) => id);
     expect(await playing()).toContain(third);
     await teacher.press('Use the one before');
@@ -234,7 +237,7 @@ describe('a lesson that is mended', () => {
     await expect.poll(playing).toContain(third);
     await teacher.press('Use Take 2');
     await expect.poll(playing).toContain(second);
-    expect((await openLesson(teacher)).programme.filter(({ pace }) => pace === 1)).toHaveLength(3);
+    expect((await openLesson(teacher)).edition.programme.filter(({ pace }) => pace === 1)).toHaveLength(3);
     await teacher.press('Hear Take 1');
     await teacher.sees('You hear Take 1');
     await teacher.press('Back to the trail');
@@ -251,7 +254,7 @@ describe('a lesson that is mended', () => {
 
   it('gets a new voice over a stretch of old ink, which waits when it is told to', async () => {
     const before = await openLesson(teacher);
-    const lengthBefore = programmeLength(before.programme);
+    const lengthBefore = programmeLength(before.edition.programme);
     await chooseStretch(1, 3);
     await teacher.press('New voice');
     await teacher.find('button', 'Hold ink');
@@ -261,7 +264,10 @@ describe('a lesson that is mended', () => {
     await teacher.press('Ink on');
     await untilRecorded(5);
     await stopAndSend();
-    const { takes, programme } = await openLesson(teacher);
+    const {
+      takes,
+      edition: { programme },
+    } = await openLesson(teacher);
     const spoken = takes.at(-1)!;
     expect(spoken.plan.kind).toBe('re-speak');
     expect(await takeInk(spoken.id)).toEqual([]);
@@ -294,7 +300,10 @@ describe('a lesson that is mended', () => {
     const heard = await heardPens(teacher.page);
     await untilRecorded(3);
     await stopAndSend();
-    const { takes, programme } = await openLesson(teacher);
+    const {
+      takes,
+      edition: { programme },
+    } = await openLesson(teacher);
     const written = takes.at(-1)!;
     expect(written.hasSound).toBe(false);
     expect(takes).toHaveLength(before.takes.length + 1);
@@ -329,7 +338,10 @@ describe('a lesson that is mended', () => {
     await teacher.find('button', 'Pause');
     await untilRecorded(1);
     await stopAndSend();
-    const { takes, programme } = await openLesson(teacher);
+    const {
+      takes,
+      edition: { programme },
+    } = await openLesson(teacher);
     const timed = programme.filter(({ pace }) => pace === 1);
     expect(timed[0].toSamples).toBe(CLOCK_HZ);
     expect(timed[1].take).toBe(takes.at(-1)!.id);
@@ -344,7 +356,7 @@ describe('a lesson that is mended', () => {
     await stopAndSend();
     const after = await openLesson(teacher);
     const last = after.takes.at(-1)!;
-    expect(after.programme.at(-1)!.take).toBe(last.id);
+    expect(after.edition.programme.at(-1)!.take).toBe(last.id);
     const opening = decodeMarks(await bytesAt(teacher, `/takes/${last.id}/marks`)).filter(
       ({ atSamples }) => atSamples === 0,
     );
@@ -363,14 +375,14 @@ describe('a lesson that is mended', () => {
     await expect
       .poll(async () => (await openLesson(teacher)).takes.find(({ name }) => name === 'A slip of the tongue')?.isBinned)
       .toBe(true);
-    expect(takesIn((await openLesson(teacher)).programme)).not.toContain(takes.at(-1)!.id);
+    expect(takesIn((await openLesson(teacher)).edition.programme)).not.toContain(takes.at(-1)!.id);
     await teacher.press('Bin (1)');
     await teacher.press('Put A slip of the tongue back');
     await teacher.find('button', 'Use A slip of the tongue');
   });
 });
 
-const splicesOf = (programme: Awaited<ReturnType<typeof openLesson>>['programme']): number[] => {
+const splicesOf = (programme: Awaited<ReturnType<typeof openLesson>>['edition']['programme']): number[] => {
   let at = 0;
   return programme.map(({ fromSamples, toSamples, pace }) =>
     typeof pace === 'number' ? (at += (toSamples - fromSamples) / pace / CLOCK_HZ) : at,

@@ -8,6 +8,7 @@ export const segment = z
     toSamples: samples,
     pace: z.union([z.number().min(0.25).max(16), z.literal(['at-once', 'pages', 'still'])]),
     stillSamples: samples.optional(),
+    isDivided: z.literal(true).optional(),
     voice: z.object({ take: takeId, fromSamples: samples }).nullable().optional(),
   })
   .refine((one) => one.toSamples >= one.fromSamples, 'A segment must not end before it begins.')

@@ -57,6 +57,7 @@ export function split(
 function divided(segment: Segment, intoSamples: number): [Segment, Segment] {
   const first = { ...segment };
   const second = { ...segment };
+  delete second.isDivided;
   if (typeof segment.pace === 'number') {
     first.toSamples = second.fromSamples = segment.fromSamples + Math.round(intoSamples * segment.pace);
   } else {
@@ -118,6 +119,31 @@ export function moved(programme: Programme, { fromSamples, toSamples }: Stretch,
   const { before, inside, after } = parts(programme, { fromSamples: start, toSamples: end });
   const { before: first, after: second } = split(inside, middle - start, isEarlier ? 'before' : 'after');
   return joined([...before, ...first.map(pagesOf), ...second, ...first, ...after]);
+}
+
+/** Divides the trail at a moment, so that its parts can be taken hold of. Nothing plays differently. */
+export function dividedAt(programme: Programme, atSamples: number): Programme {
+  const { before, after } = split(programme, atSamples);
+  const [first, ...rest] = after;
+  return first && before.length > 0 ? joined([...before, { ...first, isDivided: true }, ...rest]) : programme;
+}
+
+/** Where segments that take time meet, in order. */
+export function splicesIn(programme: Programme): number[] {
+  const starts = placeSegments(programme).filter(({ startSamples, endSamples }) => endSamples > startSamples);
+  return starts.slice(1).map(({ startSamples }) => startSamples);
+}
+
+/** The part of a programme between the splices on either side of a moment. */
+export function partAt(programme: Programme, atSamples: number): Stretch {
+  const ends = [0, ...splicesIn(programme), programmeLength(programme)];
+  const at = Math.max(
+    1,
+    ends.findIndex((end) => end > atSamples),
+  );
+  return atSamples >= ends[ends.length - 1]
+    ? { fromSamples: ends[ends.length - 2], toSamples: ends[ends.length - 1] }
+    : { fromSamples: ends[at - 1], toSamples: ends[at] };
 }
 
 /** Lets the picture stand at a moment for so long, in silence. */
@@ -188,6 +214,7 @@ export function joined(programme: Programme): Programme {
     const last = result.at(-1);
     const goesOn =
       last &&
+      !segment.isDivided &&
       marksGoOn(last, segment) &&
       last.pace === segment.pace &&
       (last.voice === segment.voice || (last.voice && segment.voice && voiceGoesOn(last, segment)));

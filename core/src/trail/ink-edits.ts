@@ -21,6 +21,12 @@ export interface InkEdit {
   color?: string;
 }
 
+/** Edits with one stroke edited further. */
+export function withInkEdit(edits: readonly InkEdit[], edit: InkEdit): readonly InkEdit[] {
+  const before = edits.find(({ stroke }) => stroke === edit.stroke);
+  return [...edits.filter((one) => one !== before), { ...before, ...edit }];
+}
+
 /** What a programme plays: the pages as prepared, and the takes. */
 export interface Recorded {
   base: Scene;

@@ -18,6 +18,8 @@ export interface Segment {
    */
   pace: number | 'at-once' | 'pages' | 'still';
   stillSamples?: number;
+  /** The teacher divided the trail where it begins: it stays divided though nothing is different there. */
+  isDivided?: true;
   /** Absent: the take's own voice, which sounds only at the pace it was spoken. `null`: silence. */
   voice?: VoiceOver | null;
 }

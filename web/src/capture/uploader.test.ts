@@ -1,3 +1,4 @@
+import { NOTHING_EDITED } from '@kite-trail/core/trail/edition';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -29,8 +30,9 @@ const LESSON = lesson.parse({
   between: '',
   history: '',
   takes: [],
-  programme: [],
-  programmeN: 0,
+  versions: [],
+  edition: NOTHING_EDITED,
+  edit: { n: 0, madeAt: '' },
   canUndoEdit: false,
   canRedoEdit: false,
   link: null,

@@ -22,6 +22,7 @@ import { Stage } from '../playback/stage';
 import { AudienceScreen } from '../board/audience-screen';
 import type { BoardSight, BoardTool } from '../board/board-tool';
 import { handTool } from '../board/hand-tool';
+import { inkPickingTool } from '../board/ink-picking-tool';
 import { PassingLayer } from '../board/passing-layer';
 import { shapeTool, textTool } from '../board/placing-tools';
 import { pointingTool } from '../board/pointing-tool';
@@ -41,7 +42,15 @@ import { useRecording } from '../stores/recording';
 import { useView } from '../stores/view';
 
 /** The page: what lies on it, and above it a low-latency layer for the ink that is still wet. */
-const props = defineProps<{ moment: Moment; writable: boolean }>();
+const props = defineProps<{
+  moment: Moment;
+  writable: boolean;
+  /** Recorded ink can be chosen on it. */
+  picks?: boolean;
+  /** Strokes that are lit up. */
+  lit?: readonly Stroke[];
+}>();
+const emit = defineEmits<{ found: [atSamples: number] }>();
 
 /** How far around its tip the eraser of whole strokes reaches. */
 const ERASER_RADIUS_PT = 5;
@@ -75,6 +84,12 @@ const tools: Partial<Record<typeof pens.held, BoardTool>> = {
   text: textTool(sight),
   point: pointingTool(sight, passing.show, passing.hold),
 };
+const picking = inkPickingTool(
+  sight,
+  () => props.moment,
+  (atSamples) => emit('found', atSamples),
+);
+const toolNow = () => (props.picks ? picking : props.writable ? tools[pens.held] : undefined);
 let isDragAwaited = false;
 let active: { tool: BoardTool; pointerId: number } | null = null;
 const frame = ref<HTMLElement>();
@@ -99,7 +114,7 @@ onMounted(() => {
     moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
   });
   input = new PenInput(wet.value!, {
-    tool: () => pens.tool,
+    tool: () => (props.picks ? { kind: 'other' } : pens.tool),
     hardness: () => pens.pressHardness,
     toPage,
     lead: (at) => measuring.leadFrom(at, EDGE_REACH_PX / placement.value.pxPerPt),
@@ -118,7 +133,7 @@ onMounted(() => {
 /** Beside a pen, fingers move the page; what pens do not do, fingers do. */
 function fingerUse() {
   if (input?.isPenDown) return 'nothing';
-  return pens.fingersWrite || tools[pens.held] ? 'write' : 'move';
+  return pens.fingersWrite || toolNow() ? 'write' : 'move';
 }
 
 onBeforeUnmount(() => {
@@ -172,7 +187,14 @@ watch(
 );
 
 // What is kept out of the recording lies above the page.
-watch(() => measuring.hidden, wetChanged);
+watch([() => measuring.hidden, () => props.lit], wetChanged);
+
+/** A stroke with a glow around it. */
+const litUp = (stroke: Stroke): Stroke => ({
+  ...stroke,
+  opacity: 0.75,
+  pen: { kind: 'highlighter', color: '#e9a21a', widthPt: stroke.pen.widthPt + 9 },
+});
 
 const sameSides = (a: Page, b: Page) =>
   a.leftPt === b.leftPt && a.topPt === b.topPt && a.widthPt === b.widthPt && a.heightPt === b.heightPt;
@@ -220,7 +242,13 @@ function wetChanged() {
   wetSurface.clearRect(0, 0, wet.value.width, wet.value.height);
   paintSeen(wetSurface, stage.placement);
   paintPieces(wetSurface, measuring.hidden, shownPage(props.moment.scene).page.paper.color, stage.placement);
-  const line = tools[pens.held]?.line?.();
+  paintPieces(
+    wetSurface,
+    (props.lit ?? []).map(litUp),
+    shownPage(props.moment.scene).page.paper.color,
+    stage.placement,
+  );
+  const line = toolNow()?.line?.();
   if (line) paintLine(wetSurface, line, stage.placement);
   screen?.showWet(paintSeen);
 }
@@ -336,9 +364,8 @@ function pressed(event: MouseEvent | TouchEvent) {
 
 /** What the tool in hand does with a pointer that is down on the page. */
 function toolDown(event: PointerEvent) {
-  if (!props.writable || event.button !== 0) return;
-  const tool = tools[pens.held];
-  if (!tool || active) return;
+  const tool = toolNow();
+  if (!tool || active || event.button !== 0) return;
   if (!tool.down(event)) return;
   active = { tool, pointerId: event.pointerId };
   wet.value!.setPointerCapture(event.pointerId);
@@ -391,7 +418,8 @@ watch(
         role="img"
         :aria-label="writable ? 'Page to write on' : 'Page'"
         :class="{
-          writable,
+          writable: writable || picks,
+          picking: picks,
           erasing: writable && pens.held === 'eraser',
           holding: writable && pens.held === 'hold',
           typing: writable && pens.held === 'text',
@@ -462,6 +490,10 @@ watch(
 .wet.writable {
   pointer-events: auto;
   cursor: crosshair;
+}
+
+.wet.picking {
+  cursor: pointer;
 }
 
 /* A hand takes hold of what it can see. */

@@ -5,17 +5,19 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
 import { useAudition } from '../stores/audition';
+import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
 import { useRecording } from '../stores/recording';
 
 /** A part was just done over: both can be heard, and one is kept in the trail. The other stays among the takes. */
-const emit = defineEmits<{ hear: [fromSamples: number, untilSamples: number]; problem: [message: string] }>();
+const emit = defineEmits<{ hear: [fromSamples: number, untilSamples: number] }>();
 
 /** So much is heard around the part itself. */
 const AROUND_SAMPLES = secondsToSamples(2);
 
 const recording = useRecording();
 const lesson = useLesson();
+const editing = useEditing();
 const audition = useAudition();
 const redone = computed(() => recording.redone!);
 const growth = computed(() => programmeLength(redone.value.after) - programmeLength(redone.value.before));
@@ -33,14 +35,10 @@ function keep() {
   recording.redone = null;
 }
 
-async function goBack() {
+function goBack() {
   const { before } = redone.value;
   keep();
-  try {
-    await lesson.edit(before);
-  } catch (error) {
-    emit('problem', (error as Error).message);
-  }
+  void editing.play(before);
 }
 
 /** The same part once more: in the place of the take that was just made. */

@@ -5,6 +5,7 @@ import { computed, watch } from 'vue';
 import { useAudience } from '../stores/audience';
 import { useBringIn } from '../stores/bring-in';
 import { useComposing } from '../stores/composing';
+import { useEditing } from '../stores/editing';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
 import { useRecording } from '../stores/recording';
@@ -17,6 +18,7 @@ const problem = defineModel<string>('problem', { required: true });
 const lesson = useLesson();
 const recording = useRecording();
 const sending = useSending();
+const editing = useEditing();
 const audience = useAudience();
 const bringIn = useBringIn();
 const composing = useComposing();
@@ -28,6 +30,7 @@ const worst = computed(
     problem.value ||
     recording.problem ||
     sending.problem ||
+    editing.problem ||
     bringIn.problem ||
     composing.problem ||
     audience.problem ||
@@ -66,6 +69,7 @@ function dismiss() {
   problem.value = '';
   recording.problem =
     sending.problem =
+    editing.problem =
     bringIn.problem =
     composing.problem =
     files.problem =

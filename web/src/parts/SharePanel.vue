@@ -6,13 +6,17 @@ import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from './WorkProgress.vue';
+import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
+import { useVoices } from '../stores/voices';
 import { useSheetPictures } from '../stores/sheet-pictures';
 import type { SoundReport, SoundTask } from '../workers/sound.worker';
 import SoundWorker from '../workers/sound.worker?worker';
 
 /** A link for students, and a video to keep. */
 const lesson = useLesson();
+const editing = useEditing();
+const voices = useVoices();
 const sheetPictures = useSheetPictures();
 const problem = ref('');
 const sharing = ref<number | null>(null);
@@ -28,12 +32,14 @@ async function share() {
   problem.value = '';
   sharing.value = 0;
   try {
-    await lesson.save();
+    await Promise.all([lesson.save(), editing.sent()]);
     await sheetPictures.drawMissing();
-    const { id, programmeN } = lesson.document!;
-    const urls = lesson.soundUrls(lesson.programme);
-    const sound = urls.size > 0 ? await publishedSound({ kind: 'publish', programme: lesson.programme, urls }) : null;
-    await lesson.accept(await api.publish(id, programmeN, sound));
+    const { id, edit } = lesson.document!;
+    const { programme } = lesson;
+    const urls = lesson.soundUrls(programme);
+    const mastering = await voices.mastering(programme);
+    const sound = urls.size > 0 ? await publishedSound({ programme, urls, mastering }) : null;
+    await lesson.accept(await api.publish(id, edit.n, sound));
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {
@@ -77,13 +83,14 @@ async function exportVideo() {
     return;
   }
   exporting.value = 0;
-  const payload = encodePayload({ base: lesson.base!, trail: lesson.timeline!.trail });
-  running.value = new ProgrammeVideo(
-    lesson.document!.id,
-    payload,
-    lesson.programme,
-    lesson.soundUrls(lesson.programme),
-  );
+  const { programme } = lesson;
+  const payload = encodePayload({ base: lesson.recorded!.base, trail: lesson.timeline!.trail });
+  const mastering = await voices.mastering(programme);
+  running.value = new ProgrammeVideo(lesson.document!.id, payload, {
+    programme,
+    urls: lesson.soundUrls(programme),
+    mastering,
+  });
   running.value.onProgress = (done) => (exporting.value = done);
   try {
     const file = await running.value.file;

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
-import { IconArrowBackUp, IconPlayerPlayFilled, IconTrash, IconX } from '@tabler/icons-vue';
+import { IconArrowBackUp, IconPlayerPlayFilled, IconTrash } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { clockText } from '../look/time';
 import { useAudition } from '../stores/audition';
 import { useLesson } from '../stores/lesson';
 import { useTakes, type ListedTake } from '../stores/takes';
+import SidePanel from './SidePanel.vue';
 import TakePicture from './TakePicture.vue';
 
 /** Every take of the lesson: to hear, to use, to name, and to put into the bin. */
@@ -52,11 +53,7 @@ function rename(take: ListedTake, { target }: Event) {
 </script>
 
 <template>
-  <section class="takes" aria-label="Takes">
-    <header class="head">
-      <h2>Takes</h2>
-      <button class="close" aria-label="Close the takes" @click="emit('close')"><icon-x :size="20" /></button>
-    </header>
+  <side-panel name="Takes" @close="emit('close')">
     <p v-if="!lesson.isWithServer" class="note" role="status">The newest recording is on its way to the server.</p>
     <ul class="list">
       <li v-for="take in takes.listed" :key="take.id" class="take" :class="{ plays: take.plays }">
@@ -114,31 +111,15 @@ function rename(take: ListedTake, { target }: Event) {
         </li>
       </ul>
     </template>
-  </section>
+  </side-panel>
 </template>
 
 <style scoped>
-.takes {
-  display: grid;
-  gap: 0.6rem;
-  align-content: start;
-}
-
-.head,
 .row,
 .take {
   display: flex;
   gap: 0.7rem;
   align-items: center;
-}
-
-.head {
-  justify-content: space-between;
-}
-
-h2 {
-  margin: 0;
-  font-size: 1.1rem;
 }
 
 .list {
@@ -215,16 +196,5 @@ h2 {
 .row {
   justify-content: space-between;
   padding-left: 0.35rem;
-}
-
-.close {
-  display: grid;
-  place-items: center;
-  width: 44px;
-  height: 44px;
-  color: inherit;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
 }
 </style>

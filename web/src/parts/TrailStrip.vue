@@ -1,33 +1,56 @@
 <script setup lang="ts">
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
+import type { Cue } from '@kite-trail/core/trail/captions';
+import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { spokenTime } from '../look/time';
 import { useResizeObserver } from './resize-observer';
-import { drawTrail, type TrailPicture } from './trail-drawing';
+import { timeByKey } from './time-keys';
+import { drawCues, drawRuler, drawSegments, drawTrail, type TrailArea, type TrailPicture } from './trail-drawing';
 
-/** The trail with its playhead, and with a handle at either end of what is kept or of a stretch that is chosen. */
+/**
+ * The trail, or a part of it, with its playhead, and with a handle at either end of what is kept or of a stretch that is
+ * chosen. With lanes for chapters and captions it is an editor: dragging along the ruler scrubs, dragging below chooses.
+ */
 const props = defineProps<{
   picture: TrailPicture;
   playhead: number;
   ends: { from: number; to: number } | null;
   /** What lies between the ends: all that is kept, or a stretch. */
   between: 'kept' | 'stretch';
+  /** The part that is seen; all of it where none is given. */
+  view?: { from: number; to: number };
+  lanes?: { chapters: readonly PlacedChapter[]; cues: readonly Cue[] };
 }>();
-const emit = defineEmits<{ seek: [samples: number]; ends: [ends: { from: number; to: number }] }>();
+const emit = defineEmits<{
+  seek: [samples: number];
+  scrub: [samples: number];
+  ends: [ends: { from: number; to: number }];
+  stretch: [ends: { from: number; to: number } | null];
+  view: [view: { from: number; to: number }];
+}>();
 
 const SHORTEST_SAMPLES = secondsToSamples(0.5);
+/** A stretch of words may be shorter, and what is shorter still is a touch. */
+const SHORTEST_STRETCH_SAMPLES = secondsToSamples(0.05);
+const TOUCH_PX = 6;
+const RULER_PX = 32;
+const CUES_PX = 26;
+/** So far the wheel turns until the trail is e times as large. */
+const WHEEL_PX_PER_E = 320;
 
 const strip = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const length = computed(() => props.picture.trail.lengthSamples);
-const percent = (samples: number) => `${length.value === 0 ? 0 : (samples / length.value) * 100}%`;
+const seen = computed(() => props.view ?? { from: 0, to: length.value });
+const partOf = (samples: number) => (samples - seen.value.from) / Math.max(1, seen.value.to - seen.value.from);
+const percent = (samples: number) => `${partOf(samples) * 100}%`;
+const isSeen = (samples: number) => partOf(samples) >= -0.0001 && partOf(samples) <= 1.0001;
 
 onMounted(draw);
 useResizeObserver(strip, draw);
-watch(
-  () => [props.picture.programme, props.picture.trail, props.picture.peaks],
-  () => void nextTick(draw),
-);
+watch([() => props.picture, () => props.lanes, seen], () => void nextTick(draw));
+void document.fonts.ready.then(draw);
 
 function draw() {
   if (!canvas.value || !strip.value) return;
@@ -37,24 +60,97 @@ function draw() {
   canvas.value.height = Math.round(height * density);
   const surface = canvas.value.getContext('2d')!;
   surface.setTransform(density, 0, 0, density, 0, 0);
-  drawTrail(surface, props.picture, { width, height });
+  const { from: fromSamples, to: toSamples } = seen.value;
+  const area = (top: number, to: number): TrailArea => ({ fromSamples, toSamples, width, top, height: to - top });
+  if (!props.lanes) return drawTrail(surface, props.picture, area(0, height));
+  const { chapters, cues } = props.lanes;
+  drawSegments(surface, props.picture.programme, area(RULER_PX, height - CUES_PX));
+  drawTrail(surface, props.picture, area(RULER_PX, height - CUES_PX));
+  drawRuler(surface, chapters, area(0, RULER_PX));
+  drawCues(surface, cues, area(height - CUES_PX + 2, height));
 }
 
-function samplesAt(event: PointerEvent): number {
+function samplesAt({ clientX }: { clientX: number }): number {
   const box = strip.value!.getBoundingClientRect();
-  const along = Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
-  return Math.round(along * length.value);
+  const along = Math.min(1, Math.max(0, (clientX - box.left) / box.width));
+  return Math.round(seen.value.from + along * (seen.value.to - seen.value.from));
 }
 
-function seekTo(event: PointerEvent) {
-  if (event.type === 'pointerdown') strip.value!.setPointerCapture(event.pointerId);
-  if (event.type === 'pointerdown' || strip.value!.hasPointerCapture(event.pointerId)) emit('seek', samplesAt(event));
+/** Pointers that are down on the strip: one seeks, scrubs or chooses; two move and enlarge it. */
+const down = new Map<number, PointerEvent>();
+let began: { event: PointerEvent; samples: number; does: 'scrub' | 'choose' | 'touch' } | null = null;
+
+function pressed(event: PointerEvent) {
+  if (event.button !== 0) return;
+  strip.value!.setPointerCapture(event.pointerId);
+  down.set(event.pointerId, event);
+  if (down.size > 1) return void (began = null);
+  const isOnRuler = event.clientY - strip.value!.getBoundingClientRect().top < RULER_PX;
+  const does = !props.lanes || isOnRuler ? 'scrub' : 'touch';
+  began = { event, samples: samplesAt(event), does };
+  if (does === 'scrub') along(began.samples);
+}
+
+function movedBy(event: PointerEvent) {
+  const before = down.get(event.pointerId);
+  if (!before) return;
+  if (down.size === 2) return pinched(event, before);
+  if (!began) return;
+  const at = samplesAt(event);
+  if (began.does === 'scrub') return along(at);
+  if (Math.abs(event.clientX - began.event.clientX) >= TOUCH_PX) began.does = 'choose';
+  if (began.does !== 'choose') return;
+  const [from, to] = [Math.min(at, began.samples), Math.max(at, began.samples)];
+  emit('stretch', { from, to: Math.max(to, from + SHORTEST_STRETCH_SAMPLES) });
+}
+
+function along(samples: number) {
+  if (props.lanes) emit('scrub', samples);
+  else emit('seek', samples);
+}
+
+function released(event: PointerEvent) {
+  down.delete(event.pointerId);
+  if (began?.does === 'touch' && event.type === 'pointerup') {
+    const { ends, between } = props;
+    const isInside = ends && between === 'stretch' && began.samples >= ends.from && began.samples <= ends.to;
+    if (!isInside) emit('stretch', null);
+    emit('seek', began.samples);
+  }
+  began = null;
+}
+
+/** Two fingers keep what lies beneath them. */
+function pinched(event: PointerEvent, before: PointerEvent) {
+  const other = [...down.values()].find(({ pointerId }) => pointerId !== event.pointerId)!;
+  const apart = (one: PointerEvent) => Math.max(20, Math.abs(one.clientX - other.clientX));
+  const held = samplesAt(before);
+  down.set(event.pointerId, event);
+  lookAt(apart(before) / apart(event), held, event.clientX);
+}
+
+/** Looks at so many times as much of the trail, with a moment of it at a place of the screen. */
+function lookAt(times: number, samples: number, clientX: number) {
+  const box = strip.value!.getBoundingClientRect();
+  const width = (seen.value.to - seen.value.from) * times;
+  const from = samples - ((clientX - box.left) / box.width) * width;
+  emit('view', { from, to: from + width });
+}
+
+/** The wheel moves along the trail; with Ctrl it enlarges. */
+function wheeled(event: WheelEvent) {
+  if (!props.view) return;
+  event.preventDefault();
+  if (event.ctrlKey) return lookAt(Math.exp(event.deltaY / WHEEL_PX_PER_E), samplesAt(event), event.clientX);
+  const by = ((event.deltaX + event.deltaY) / strip.value!.clientWidth) * (seen.value.to - seen.value.from);
+  emit('view', { from: seen.value.from + by, to: seen.value.to + by });
 }
 
 function moveEnd(end: 'from' | 'to', samples: number) {
   const ends = { ...props.ends! };
-  if (end === 'from') ends.from = Math.min(Math.max(0, samples), ends.to - SHORTEST_SAMPLES);
-  else ends.to = Math.max(Math.min(length.value, samples), ends.from + SHORTEST_SAMPLES);
+  const shortest = props.lanes && props.between === 'stretch' ? SHORTEST_STRETCH_SAMPLES : SHORTEST_SAMPLES;
+  if (end === 'from') ends.from = Math.min(Math.max(0, samples), ends.to - shortest);
+  else ends.to = Math.max(Math.min(length.value, samples), ends.from + shortest);
   emit('ends', ends);
   emit('seek', ends[end]);
 }
@@ -65,22 +161,10 @@ function dragEnd(end: 'from' | 'to', event: PointerEvent) {
   if (handle.hasPointerCapture(event.pointerId)) moveEnd(end, samplesAt(event));
 }
 
-const STEP_SECONDS: Record<string, number> = {
-  ArrowLeft: -1,
-  ArrowRight: 1,
-  ArrowDown: -0.1,
-  ArrowUp: 0.1,
-  PageDown: -10,
-  PageUp: 10,
-};
-
-/** Arrow keys move by a second, up and down by a tenth, page keys by ten. */
 function byKey(event: KeyboardEvent, from: number, go: (samples: number) => void) {
-  const stepped = STEP_SECONDS[event.key];
-  if (stepped !== undefined) go(from + secondsToSamples(stepped));
-  else if (event.key === 'Home') go(0);
-  else if (event.key === 'End') go(length.value);
-  else return;
+  const to = timeByKey(event, from, length.value);
+  if (to === null) return;
+  go(to);
   event.preventDefault();
 }
 
@@ -97,16 +181,29 @@ const HANDLES = {
 </script>
 
 <template>
-  <div ref="strip" class="strip" @pointerdown="seekTo" @pointermove="seekTo">
+  <div
+    ref="strip"
+    class="strip"
+    @pointerdown="pressed"
+    @pointermove="movedBy"
+    @pointerup="released"
+    @pointercancel="released"
+    @wheel="wheeled"
+  >
     <canvas ref="canvas"></canvas>
     <template v-if="ends">
       <template v-if="between === 'kept'">
-        <span class="outside" :style="{ left: 0, width: percent(ends.from) }"></span>
-        <span class="outside" :style="{ left: percent(ends.to), right: 0 }"></span>
+        <span class="outside" :style="{ left: 0, width: `max(0%, ${percent(ends.from)})` }"></span>
+        <span class="outside" :style="{ left: `max(0%, ${percent(ends.to)})`, right: 0 }"></span>
       </template>
-      <span v-else class="chosen" :style="{ left: percent(ends.from), width: percent(ends.to - ends.from) }"></span>
+      <span
+        v-else
+        class="chosen"
+        :style="{ left: percent(ends.from), right: `calc(100% - ${percent(ends.to)})` }"
+      ></span>
       <span
         v-for="{ end, label } in HANDLES[between]"
+        v-show="isSeen(ends[end])"
         :key="end"
         class="handle"
         :class="end"
@@ -124,6 +221,7 @@ const HANDLES = {
       ></span>
     </template>
     <span
+      v-show="isSeen(playhead)"
       class="playhead"
       role="slider"
       tabindex="0"
@@ -139,11 +237,14 @@ const HANDLES = {
 </template>
 
 <style scoped>
+/* What lies outside the part that is seen is not; the handles and the playhead's head stand out above and below. */
 .strip {
   position: relative;
   height: 100%;
   touch-action: none;
   cursor: pointer;
+  overflow-x: clip;
+  overflow-clip-margin: 16px;
 }
 
 canvas {

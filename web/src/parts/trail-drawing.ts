@@ -1,81 +1,194 @@
 import { SAMPLES_PER_MS } from '@kite-trail/core/trail/clock';
 import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import { SAMPLES_PER_PEAK } from '@kite-trail/core/sound/peaks';
+import type { PeakLevels } from '@kite-trail/core/sound/peaks';
+import type { Cue } from '@kite-trail/core/trail/captions';
+import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
 import { placeSegments, toTake, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
-import type { Trail } from '@kite-trail/core/trail/trail';
+import { firstAtOrAfter, type Trail } from '@kite-trail/core/trail/trail';
+import { clockText } from '../look/time';
 
 export interface TrailPicture {
   programme: Programme;
   trail: Trail;
-  peaks: ReadonlyMap<TakeId, Uint8Array>;
+  peaks: ReadonlyMap<TakeId, PeakLevels>;
+}
+
+/** A part of the trail and where it is drawn, in CSS pixels. */
+export interface TrailArea {
+  fromSamples: number;
+  toSamples: number;
+  width: number;
+  top: number;
+  height: number;
 }
 
 const VOICE = '#12776f';
+const INK = '#1f2a44';
+const SOFT = '#56607a';
 const KITE = '#b8371d';
 const LINE = '#ddd3bf';
+const STRAW = '#e9c46a';
+const STRAW_PALE = '#f8ecca';
 const TICK_HEIGHT = 13;
 const KITE_SIZE = 6;
+const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
+/** No stroke is longer, as far as those begun before an area are looked for. */
+const LOOK_BACK_SAMPLES = 60_000 * SAMPLES_PER_MS;
+
+/** Where a moment of the trail is drawn. */
+export const xIn = ({ fromSamples, toSamples, width }: TrailArea, samples: number): number =>
+  ((samples - fromSamples) / Math.max(1, toSamples - fromSamples)) * width;
 
 /** Draws voice as a ribbon, ink as ticks in its own colours below it, and page turns as kites above. */
-export function drawTrail(
-  surface: CanvasRenderingContext2D,
-  { programme, trail, peaks }: TrailPicture,
-  size: { width: number; height: number },
-): void {
-  surface.clearRect(0, 0, size.width, size.height);
+export function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, area: TrailArea): void {
+  const { trail } = picture;
   if (trail.lengthSamples === 0) return;
-  const xOf = (samples: number) => (samples / trail.lengthSamples) * size.width;
-  const middle = (size.height - TICK_HEIGHT + KITE_SIZE * 2) / 2;
-  const reach = middle - KITE_SIZE * 2 - 2;
-  drawVoice(surface, programme, peaks, { xOf, middle, reach, ...size, length: trail.lengthSamples });
+  drawVoice(surface, picture, area);
+  const foot = area.top + area.height;
   surface.fillStyle = LINE;
-  surface.fillRect(0, size.height - TICK_HEIGHT - 2, size.width, 1);
+  surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
   let page: PageId | null = null;
-  for (const mark of trail.marks) {
-    const x = xOf(mark.atSamples);
+  const first = firstAtOrAfter(trail.marks, area.fromSamples - LOOK_BACK_SAMPLES);
+  for (const mark of trail.marks.slice(first)) {
+    if (mark.atSamples > area.toSamples) break;
+    const x = xIn(area, mark.atSamples);
     if (mark.kind === 'ink') {
       surface.fillStyle = mark.stroke.pen.color;
-      const width = Math.max(1.5, xOf(mark.stroke.points.lengthMs * SAMPLES_PER_MS));
-      surface.fillRect(x, size.height - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
+      const width = Math.max(1.5, xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS) - x);
+      surface.fillRect(x, foot - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
     } else if (mark.kind === 'turn') {
-      if (page !== null && mark.page !== page) drawKite(surface, x);
+      if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
       page = mark.page;
     }
   }
 }
 
-function drawVoice(
-  surface: CanvasRenderingContext2D,
-  programme: Programme,
-  peaks: TrailPicture['peaks'],
-  area: { xOf: (samples: number) => number; middle: number; reach: number; width: number; length: number },
-): void {
+function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: TrailPicture, area: TrailArea): void {
   const placed = placeSegments(programme);
-  const samplesPerPx = area.length / area.width;
+  const middle = area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2;
+  const reach = middle - area.top - KITE_SIZE * 2 - 2;
+  const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
   surface.fillStyle = VOICE;
   for (let x = 0; x < area.width; x++) {
-    const found = toTake(placed, Math.floor(x * samplesPerPx));
+    const at = Math.floor(area.fromSamples + x * samplesPerPx);
+    const found = toTake(placed, at);
     const voice = found && voiceOf(found.placed.segment);
     const take = voice ? peaks.get(voice.take) : undefined;
-    let height = 0;
-    if (take && voice && found) {
-      const voiceSamples = voice.fromSamples + x * samplesPerPx - found.placed.startSamples;
-      const from = Math.floor(voiceSamples / SAMPLES_PER_PEAK);
-      const to = Math.max(from + 1, Math.floor((voiceSamples + samplesPerPx) / SAMPLES_PER_PEAK));
-      for (let i = from; i < to && i < take.length; i++) height = Math.max(height, take[i]);
-    }
+    const from = voice && found ? voice.fromSamples + at - found.placed.startSamples : 0;
     // The square root lets quiet speech be seen beside loud.
-    const half = Math.max(0.75, Math.sqrt(height / 255) * area.reach);
-    surface.fillRect(x, area.middle - half, 1, half * 2);
+    const half = Math.max(0.75, Math.sqrt(take?.highest(from, from + samplesPerPx) ?? 0) * reach);
+    surface.fillRect(x, middle - half, 1, half * 2);
   }
 }
 
-function drawKite(surface: CanvasRenderingContext2D, x: number): void {
+function drawKite(surface: CanvasRenderingContext2D, x: number, top: number): void {
   surface.fillStyle = KITE;
   surface.beginPath();
-  surface.moveTo(x, 0);
-  surface.lineTo(x + KITE_SIZE * 0.8, KITE_SIZE * 0.8);
-  surface.lineTo(x, KITE_SIZE * 2.2);
-  surface.lineTo(x - KITE_SIZE * 0.8, KITE_SIZE * 0.8);
+  surface.moveTo(x, top);
+  surface.lineTo(x + KITE_SIZE * 0.8, top + KITE_SIZE * 0.8);
+  surface.lineTo(x, top + KITE_SIZE * 2.2);
+  surface.lineTo(x - KITE_SIZE * 0.8, top + KITE_SIZE * 0.8);
   surface.fill();
+}
+
+/** Draws where segments meet, and which parts play quicker, stand still, or were silenced. */
+export function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, area: TrailArea): void {
+  const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
+  for (const [i, { segment, startSamples, endSamples }] of placed.entries()) {
+    if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
+    const x = xIn(area, startSamples);
+    const width = xIn(area, endSamples) - x;
+    const sign =
+      segment.pace === 'still'
+        ? 'still'
+        : segment.voice === null
+          ? 'silent'
+          : segment.pace !== 1
+            ? `${segment.pace} ×`
+            : '';
+    if (sign) {
+      surface.fillStyle = 'rgb(233 196 106 / 22%)';
+      surface.fillRect(x, area.top, width, area.height - TICK_HEIGHT - 2);
+      write(surface, sign, { x: x + 4, y: area.top + 13, most: width - 8, size: 13, color: SOFT });
+    }
+    if (i === 0) continue;
+    surface.strokeStyle = SOFT;
+    surface.setLineDash([3, 3]);
+    surface.beginPath();
+    surface.moveTo(Math.round(x) + 0.5, area.top);
+    surface.lineTo(Math.round(x) + 0.5, area.top + area.height);
+    surface.stroke();
+    surface.setLineDash([]);
+  }
+}
+
+const STEPS_SECONDS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60, 120, 300, 600, 1200];
+const LEAST_STEP_PX = 76;
+
+/** Draws the times along the trail, with its chapters above them. */
+export function drawRuler(
+  surface: CanvasRenderingContext2D,
+  chapters: readonly PlacedChapter[],
+  area: TrailArea,
+): void {
+  const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
+  const step = STEPS_SECONDS.find((one) => (one * 1000 * SAMPLES_PER_MS) / samplesPerPx >= LEAST_STEP_PX) ?? 3600;
+  const stepSamples = step * 1000 * SAMPLES_PER_MS;
+  const foot = area.top + area.height;
+  for (let n = Math.ceil(area.fromSamples / stepSamples); n * stepSamples <= area.toSamples; n++) {
+    const x = xIn(area, n * stepSamples);
+    surface.fillStyle = LINE;
+    surface.fillRect(x, foot - 6, 1, 6);
+    const seconds = n * step;
+    const text =
+      step < 1 ? `${clockText(n * stepSamples)}.${Math.round(seconds * 10) % 10}` : clockText(n * stepSamples);
+    write(surface, text, { x: x + 4, y: foot - 1, most: LEAST_STEP_PX, size: 12, color: SOFT });
+  }
+  for (const [i, { startSamples, title }] of chapters.entries()) {
+    const x = xIn(area, startSamples);
+    const next = i + 1 < chapters.length ? xIn(area, chapters[i + 1].startSamples) : area.width;
+    if (next < 0 || x > area.width) continue;
+    const seen = Math.max(0, x);
+    if (x >= 0) drawKite(surface, x + KITE_SIZE, area.top + 1);
+    const indent = x >= 0 ? KITE_SIZE * 2 + 4 : 4;
+    write(surface, title, { x: seen + indent, y: area.top + 12, most: next - seen - indent - 6, size: 14, color: INK });
+  }
+}
+
+/** Draws captions where they are read; those still to be filled are empty. */
+export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area: TrailArea): void {
+  for (const { startSamples, endSamples, text } of cues) {
+    if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
+    const x = xIn(area, startSamples);
+    const width = Math.max(2, xIn(area, endSamples) - x - 1);
+    surface.fillStyle = text === '' ? '#fffdf7' : STRAW_PALE;
+    surface.strokeStyle = STRAW;
+    surface.beginPath();
+    surface.roundRect(x + 0.5, area.top + 0.5, width, area.height - 2, 4);
+    surface.fill();
+    surface.stroke();
+    const seen = Math.max(0, x);
+    write(surface, text.replaceAll('\n', ' '), {
+      x: seen + 5,
+      y: area.top + area.height - 7,
+      most: x + width - seen - 8,
+      size: 13,
+      color: INK,
+    });
+  }
+}
+
+/** Writes as much of a text as there is room for. */
+function write(
+  surface: CanvasRenderingContext2D,
+  text: string,
+  { x, y, most, size, color }: { x: number; y: number; most: number; size: number; color: string },
+): void {
+  if (most < size) return;
+  surface.font = `${size}px ${FONT}`;
+  surface.fillStyle = color;
+  const width = surface.measureText(text).width;
+  if (width <= most) return surface.fillText(text, x, y);
+  const letters = Math.floor((text.length * (most - size)) / width);
+  if (letters >= 3) surface.fillText(`${text.slice(0, letters).trimEnd()}…`, x, y);
 }

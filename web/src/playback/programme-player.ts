@@ -8,14 +8,13 @@ import {
   type PlacedSegment,
   type Programme,
 } from '@kite-trail/core/trail/programme';
-
-export const SPEEDS = [0.75, 1, 1.25, 1.5, 2] as const;
+import type { Player } from './player';
 
 /**
  * Plays a programme's sound and is the clock of its pictures. Where a segment has sound, its audio element leads (its
  * pitch kept at any speed); where it has none, the page's own clock does.
  */
-export class ProgrammePlayer {
+export class ProgrammePlayer implements Player {
   onTick: (samples: number) => void = () => {};
   onPlaying: (playing: boolean) => void = () => {};
   private readonly placed: PlacedSegment[];

@@ -3,6 +3,7 @@ import ExportWorker from '../workers/export.worker?worker';
 import type { ExportSoundTask } from '../workers/export-sound.worker';
 import ExportSoundWorker from '../workers/export-sound.worker?worker';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { SoundUrls } from '../workers/take-sound-reader';
 
@@ -18,11 +19,15 @@ export class ProgrammeVideo {
   private fail: (error: Error) => void = () => {};
 
   /** @param urls where the takes' sounds are; empty where nobody speaks */
-  constructor(lesson: LessonId, payload: Uint8Array<ArrayBuffer>, programme: Programme, urls: SoundUrls) {
+  constructor(
+    lesson: LessonId,
+    payload: Uint8Array<ArrayBuffer>,
+    { programme, urls, mastering }: { programme: Programme; urls: SoundUrls; mastering: Mastering },
+  ) {
     const channel = new MessageChannel();
     this.sound = urls.size > 0 ? new ExportSoundWorker() : null;
     this.file = this.made().finally(() => this.release());
-    const soundTask: ExportSoundTask = { programme, urls, port: channel.port1 };
+    const soundTask: ExportSoundTask = { programme, urls, mastering, port: channel.port1 };
     this.sound?.postMessage(soundTask, [channel.port1]);
     const task: ExportTask = { payload, fileName: this.name, lesson, sound: this.sound ? channel.port2 : null };
     void clearFolder(this.name).then(() => this.pictures.postMessage(task, this.sound ? [channel.port2] : []));

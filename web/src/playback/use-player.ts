@@ -1,19 +1,16 @@
-import type { TakeId } from '@kite-trail/core/lesson/ids';
-import type { Programme } from '@kite-trail/core/trail/programme';
 import { onBeforeUnmount, ref, shallowRef } from 'vue';
-import { ProgrammePlayer } from './programme-player';
+import type { Player } from './player';
 
 /** A player that a screen can watch and steer. */
-export function usePlayer() {
-  const player = shallowRef<ProgrammePlayer | null>(null);
+export function usePlayer<P extends Player>() {
+  const player = shallowRef<P | null>(null);
   const samples = ref(0);
   const playing = ref(false);
   const rate = ref(1);
 
-  /** Plays this programme from now on. The playhead stays, as far as there is something to play there. */
-  function load(programme: Programme, soundUrl: (take: TakeId) => string | null): void {
+  /** Lets another player play from now on. The playhead stays, as far as there is something to play there. */
+  function load(fresh: P): void {
     player.value?.dispose();
-    const fresh = new ProgrammePlayer(programme, soundUrl);
     fresh.onTick = (now) => (samples.value = now);
     fresh.onPlaying = (now) => (playing.value = now);
     fresh.setRate(rate.value);

@@ -1,4 +1,5 @@
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
+import type { Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { FromMixer, ToMixer } from '../workers/mix.worker';
 import MixWorker from '../workers/mix.worker?worker';
@@ -6,6 +7,15 @@ import type { SoundUrls } from '../workers/take-sound-reader';
 
 /** So much is put on the sound card ahead of what is heard. */
 const AHEAD_SECONDS = 3;
+
+/** What is to be heard. */
+export interface Voices {
+  programme: Programme;
+  urls: SoundUrls;
+  mastering: Mastering;
+  /** How many times faster than it was spoken. */
+  rate?: number;
+}
 
 /**
  * Plays a programme's voice on an audio context's own clock, to the sample and without a gap at splices: a worker mixes it
@@ -20,15 +30,26 @@ export class VoicePlayback {
   private ended = false;
   private arrived: () => void = () => {};
 
-  private constructor(private readonly context: AudioContext) {
+  private readonly out: GainNode;
+
+  private constructor(
+    private readonly context: AudioContext,
+    gain: number,
+  ) {
+    this.out = new GainNode(context, { gain });
+    this.out.connect(context.destination);
     this.mixer.onmessage = ({ data }: MessageEvent<FromMixer>) => this.take(data);
   }
 
   /** Makes the first blocks ready, so that `start` is heard in time. */
-  static async prepare(context: AudioContext, programme: Programme, urls: SoundUrls): Promise<VoicePlayback> {
-    const playback = new VoicePlayback(context);
+  static async prepare(
+    context: AudioContext,
+    { programme, urls, mastering, rate = 1 }: Voices,
+    gain = 1,
+  ): Promise<VoicePlayback> {
+    const playback = new VoicePlayback(context, gain);
     const first = new Promise<void>((resolve) => (playback.arrived = resolve));
-    playback.tell({ programme, urls });
+    playback.tell({ programme, urls, mastering, rate });
     playback.tell('next');
     await first;
     return playback;
@@ -43,6 +64,7 @@ export class VoicePlayback {
   stop(): void {
     this.ended = true;
     this.mixer.terminate();
+    this.out.disconnect();
     for (const node of this.sounding) node.stop();
     this.sounding.clear();
   }
@@ -64,7 +86,7 @@ export class VoicePlayback {
     const buffer = new AudioBuffer({ length: block.length, sampleRate: CLOCK_HZ, numberOfChannels: 1 });
     buffer.copyToChannel(block, 0);
     const node = new AudioBufferSourceNode(this.context, { buffer });
-    node.connect(this.context.destination);
+    node.connect(this.out);
     const dueSeconds = this.startSeconds! + samplesToSeconds(this.scheduledSamples);
     node.start(dueSeconds);
     this.scheduledSamples += block.length;

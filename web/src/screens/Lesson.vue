@@ -1,11 +1,8 @@
 <script setup lang="ts">
 import type { LessonId, PageId } from '@kite-trail/core/lesson/ids';
-import { trim } from '@kite-trail/core/trail/edit';
-import { takesIn } from '@kite-trail/core/trail/programme';
+import type { Programme } from '@kite-trail/core/trail/programme';
 import { still, type Moment } from '@kite-trail/core/trail/timeline';
 import {
-  IconArrowBackUp,
-  IconArrowForwardUp,
   IconHandStop,
   IconHelp,
   IconPlayerPauseFilled,
@@ -17,10 +14,14 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
 import { clockText } from '../look/time';
 import Board from '../parts/Board.vue';
+import CaptionsPanel from '../parts/CaptionsPanel.vue';
+import ChaptersPanel from '../parts/ChaptersPanel.vue';
 import ChooseBar from '../parts/ChooseBar.vue';
 import ComposingDialog from '../parts/ComposingDialog.vue';
+import InkBar from '../parts/InkBar.vue';
 import LessonNotices from '../parts/LessonNotices.vue';
 import PageLeaves from '../parts/PageLeaves.vue';
+import PausesPanel from '../parts/PausesPanel.vue';
 import PdfChooser from '../parts/PdfChooser.vue';
 import PdfPassword from '../parts/PdfPassword.vue';
 import PenRoll from '../parts/PenRoll.vue';
@@ -30,12 +31,19 @@ import RecordControls from '../parts/RecordControls.vue';
 import RecordingStatus from '../parts/RecordingStatus.vue';
 import SharePanel from '../parts/SharePanel.vue';
 import ShortcutSheet from '../parts/ShortcutSheet.vue';
+import SoundPanel from '../parts/SoundPanel.vue';
+import StepControl from '../parts/StepControl.vue';
 import StretchBar from '../parts/StretchBar.vue';
 import TakesPanel from '../parts/TakesPanel.vue';
 import TemplateChooser from '../parts/TemplateChooser.vue';
 import TemplateName from '../parts/TemplateName.vue';
+import TrailEditor from '../parts/TrailEditor.vue';
 import TrailStrip from '../parts/TrailStrip.vue';
-import { SPEEDS } from '../playback/programme-player';
+import TrimBar from '../parts/TrimBar.vue';
+import type { TrimPanel } from '../parts/trim-panels';
+import VersionsPanel from '../parts/VersionsPanel.vue';
+import { SPEEDS } from '../playback/player';
+import { TrailPlayer } from '../playback/trail-player';
 import { usePlayer } from '../playback/use-player';
 import { api } from '../server/api';
 import { useAudience } from '../stores/audience';
@@ -43,6 +51,8 @@ import { useAudition } from '../stores/audition';
 import { useBringIn } from '../stores/bring-in';
 import { useClipboard } from '../stores/clipboard';
 import { useDesk } from '../stores/desk';
+import { useEditing } from '../stores/editing';
+import { useInkChoice } from '../stores/ink-choice';
 import { useSelection } from '../stores/selection';
 import { useLesson } from '../stores/lesson';
 import { usePages } from '../stores/pages';
@@ -52,8 +62,9 @@ import { useSending } from '../stores/sending';
 import { useStretch } from '../stores/stretch';
 import { collectFiles } from '../stores/waiting-files';
 import { useSheetPictures } from '../stores/sheet-pictures';
+import { STEPS_BY, useTrimming, type StepBy } from '../stores/trimming';
 import { useView } from '../stores/view';
-import { useWaveform } from '../stores/waveform';
+import { useVoices } from '../stores/voices';
 import { pressed } from './lesson-keys';
 
 const props = defineProps<{ lessonId: LessonId }>();
@@ -77,12 +88,15 @@ const recording = useRecording();
 const sending = useSending();
 const stretch = useStretch();
 const audition = useAudition();
-const waveform = useWaveform();
+const voices = useVoices();
+const editing = useEditing();
+const trimming = useTrimming();
+const ink = useInkChoice();
 const bringIn = useBringIn();
 const clipboard = useClipboard();
 const selection = useSelection();
 const pages = usePages();
-const player = usePlayer();
+const player = usePlayer<TrailPlayer>();
 const sheetPictures = useSheetPictures();
 const view = useView();
 const audience = useAudience();
@@ -91,12 +105,21 @@ const step = ref<Step>('Prepare');
 const problem = ref('');
 const sheetOpen = ref(false);
 const title = ref('');
-const ends = ref<{ from: number; to: number } | null>(null);
+/** What is kept when both ends are trimmed. */
+const kept = ref<{ from: number; to: number } | null>(null);
 /** Where to stop playing, when only a part is to be heard. */
 const until = ref<number | null>(null);
-const takesOpen = ref(false);
-const isShowingTakes = computed(
-  () => takesOpen.value && !isBusy.value && (step.value === 'Record' || step.value === 'Trim'),
+/** What lies beside the page while recording and trimming. */
+const panel = ref<TrimPanel | null>(null);
+const stepBy = ref<StepBy>('stroke');
+const shownPanel = computed(() => {
+  if (isBusy.value || panel.value === null) return null;
+  if (step.value === 'Record') return panel.value === 'Takes' ? panel.value : null;
+  return step.value === 'Trim' && hasTrail.value ? panel.value : null;
+});
+/** The trail is being edited. */
+const isTrimming = computed(
+  () => step.value === 'Trim' && hasTrail.value && !isBusy.value && !audition.other && !recording.redone,
 );
 const controls = ref<InstanceType<typeof RecordControls>>();
 
@@ -124,14 +147,14 @@ const hasTrail = computed(() => lesson.lengthSamples > 0);
 const picture = computed(() => ({
   programme: audition.programme,
   trail: audition.timeline?.trail ?? { lengthSamples: 0, marks: [] },
-  peaks: waveform.peaks,
+  peaks: voices.peaks,
 }));
-/** The waveform is still being computed. */
-const isListening = computed(() =>
-  [...takesIn(lesson.programme)].some((take) => lesson.soundUrl(take) !== null && !waveform.peaks.has(take)),
-);
-const isTrimmed = computed(() => ends.value !== null && (ends.value.from > 0 || ends.value.to < lesson.lengthSamples));
+const lanes = computed(() => ({ chapters: trimming.chapters, cues: trimming.cues }));
+const lit = computed(() => (isTrimming.value && moment.value ? ink.litIn(moment.value) : []));
 const savedNote = computed(() => {
+  if (editing.waiting === 'network') return 'Not saved yet: waiting for the network';
+  if (editing.waiting === 'sign-in') return 'Not saved yet: sign in again';
+  if (lesson.isEditing) return 'Saving…';
   const state = lesson.saveState;
   if (typeof state === 'object') return state.failed;
   return {
@@ -147,6 +170,7 @@ onMounted(async () => {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
     title.value = lesson.document!.title;
     step.value = hasTrail.value ? 'Trim' : 'Prepare';
+    await editing.handOverLeft(props.lessonId);
     await sending.recover(props.lessonId);
     await bringIn.bring(collectFiles());
     if (desk.scene!.pages.some(({ page }) => page.sheet)) await sheetPictures.drawMissing();
@@ -156,7 +180,10 @@ onMounted(async () => {
 });
 onBeforeUnmount(() => {
   audience.close();
-  void lesson.save().then(lesson.close);
+  void Promise.all([lesson.save(), editing.sent()]).then(() => {
+    editing.reset();
+    lesson.close();
+  });
 });
 onBeforeRouteLeave(async () => {
   if (!recording.isOn) return recording.cancel();
@@ -167,11 +194,21 @@ onBeforeRouteLeave(async () => {
 watch(
   () => audition.programme,
   (programme) => {
-    player.load(programme, lesson.soundUrl);
+    const at = player.samples.value;
+    player.load(new TrailPlayer(programme, voicesOf));
     until.value = null;
-    ends.value = { from: 0, to: lesson.lengthSamples };
+    kept.value = { from: 0, to: lesson.lengthSamples };
+    player.seek(at);
   },
   { flush: 'sync' },
+);
+function voicesOf(programme: Programme) {
+  return { programme, urls: lesson.soundUrls(programme), mastering: voices.masteringNow(programme) };
+}
+// Whoever switches the sound while it plays hears the difference.
+watch(
+  () => lesson.edition.sound,
+  () => player.playing.value && player.seek(player.samples.value),
 );
 // Of a part that is heard by itself, no more is played.
 watch(player.samples, (now) => {
@@ -202,7 +239,8 @@ watch(sheetOpen, (isOpen) => isOpen && void recording.interrupt());
 watch(step, (now) => {
   // Whoever goes on uses the new take.
   recording.redone = null;
-  if (now !== 'Record') stretch.clear();
+  stretch.clear();
+  ink.clear();
   if (now !== 'Prepare' && now !== 'Record') return;
   player.pause();
   audition.end();
@@ -247,16 +285,39 @@ async function attempt(work: () => Promise<void>) {
   }
 }
 
-const applyTrim = () =>
-  attempt(async () => {
-    const { from, to } = ends.value!;
-    await lesson.edit(trim(lesson.programme, from, to));
-    player.seek(0);
-  });
-
 function seek(samples: number) {
   until.value = null;
   player.seek(samples);
+}
+
+function scrub(samples: number) {
+  until.value = null;
+  player.player.value?.scrub(samples);
+}
+
+function stepAlong(direction: 1 | -1) {
+  player.pause();
+  seek(trimming.step(stepBy.value, player.samples.value, direction));
+}
+
+function chooseStretch(ends: { from: number; to: number } | null) {
+  ink.clear();
+  stretch.ends = ends;
+}
+
+/** The stretch begins or ends at the playhead. */
+function setStretchEnd(end: 'from' | 'to') {
+  const at = player.samples.value;
+  const { from, to } = stretch.ends ?? { from: 0, to: lesson.lengthSamples };
+  if (end === 'from') stretch.ends = { from: at, to: to > at ? to : lesson.lengthSamples };
+  else stretch.ends = { from: from < at ? from : 0, to: at };
+}
+
+/** Chosen ink goes before a stretch of time does. */
+function cutByKey(how: 'keep' | 'drop') {
+  if (!isTrimming.value || !lesson.isWithServer) return;
+  if (ink.chosen.length > 0) ink.takeOut();
+  else if (trimming.chosen) seek(trimming.cutOut(how));
 }
 
 function turnTo(page: PageId) {
@@ -306,14 +367,33 @@ function onKey(event: KeyboardEvent) {
       return recording.holdInk();
     case 'undo':
       if (isWritable.value) return desk.undo();
-      return void (!isBusy.value && lesson.document?.canUndoEdit && attempt(() => lesson.stepEdits(-1)));
+      return isBusy.value ? undefined : editing.undo();
     case 'redo':
       if (isWritable.value) return desk.redo();
-      return void (!isBusy.value && lesson.document?.canRedoEdit && attempt(() => lesson.stepEdits(1)));
+      return isBusy.value ? undefined : editing.redo();
     case 'next-page':
+      if (isTrimming.value) return seek(trimming.step('page', player.samples.value, 1));
       return canTurn.value ? pages.goTo('next') : undefined;
     case 'previous-page':
+      if (isTrimming.value) return seek(trimming.step('page', player.samples.value, -1));
       return canTurn.value ? pages.goTo('previous') : undefined;
+    case 'stretch-from':
+      return isTrimming.value ? setStretchEnd('from') : undefined;
+    case 'stretch-to':
+      return isTrimming.value ? setStretchEnd('to') : undefined;
+    case 'cut-keep':
+      return cutByKey('keep');
+    case 'cut-drop':
+      return cutByKey('drop');
+    case 'split':
+      return isTrimming.value && lesson.isWithServer ? seek(trimming.divide(player.samples.value)) : undefined;
+    case 'step-on':
+      return isTrimming.value ? stepAlong(1) : undefined;
+    case 'step-back':
+      return isTrimming.value ? stepAlong(-1) : undefined;
+    case 'step-by':
+      stepBy.value = STEPS_BY[(STEPS_BY.indexOf(stepBy.value) + 1) % STEPS_BY.length];
+      return;
     case 'first-page':
       return canTurn.value ? pages.goTo('first') : undefined;
     case 'last-page':
@@ -370,7 +450,7 @@ onBeforeUnmount(() => {
   <div
     v-if="lesson.document && desk.scene && moment"
     class="lesson"
-    :class="[step.toLowerCase(), { left: pens.hand === 'left', paneled: step === 'Share' || isShowingTakes }]"
+    :class="[step.toLowerCase(), { left: pens.hand === 'left', paneled: step === 'Share' || shownPanel !== null }]"
   >
     <header class="head">
       <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
@@ -409,7 +489,12 @@ onBeforeUnmount(() => {
       </button>
     </header>
 
-    <section class="trail" :class="{ slim: isBusy || !hasTrail }" aria-label="Trail" :aria-busy="isListening">
+    <section
+      class="trail"
+      :class="{ slim: isBusy || !hasTrail, editing: isTrimming }"
+      aria-label="Trail"
+      :aria-busy="voices.isListening"
+    >
       <template v-if="isBusy && recording.state !== 'counting'">
         <recording-status />
         <prepare-bar v-if="recording.isOn && recording.takesInk" quiet />
@@ -421,18 +506,36 @@ onBeforeUnmount(() => {
           <icon-player-pause-filled v-if="player.playing.value" :size="26" />
           <icon-player-play-filled v-else :size="26" />
         </button>
-        <span class="clock"
-          >{{ clockText(player.samples.value) }}
-          <span class="of">/ {{ clockText(picture.trail.lengthSamples) }}</span></span
-        >
-        <trail-strip
+        <div class="where">
+          <span class="clock"
+            >{{ clockText(player.samples.value) }}
+            <span class="of">/ {{ clockText(picture.trail.lengthSamples) }}</span></span
+          >
+          <step-control v-if="isTrimming" v-model="stepBy" @step="stepAlong" />
+        </div>
+        <trail-editor
+          v-if="isTrimming"
           class="strip"
           :picture="picture"
           :playhead="player.samples.value"
-          :ends="audition.other ? null : step === 'Trim' ? ends : stretch.ends"
-          :between="step === 'Trim' ? 'kept' : 'stretch'"
+          :is-playing="player.playing.value"
+          :ends="stretch.ends ?? kept"
+          :between="stretch.ends ? 'stretch' : 'kept'"
+          :lanes="lanes"
           @seek="seek"
-          @ends="step === 'Trim' ? (ends = $event) : (stretch.ends = $event)"
+          @scrub="scrub"
+          @ends="stretch.ends ? (stretch.ends = $event) : (kept = $event)"
+          @stretch="chooseStretch"
+        />
+        <trail-strip
+          v-else
+          class="strip"
+          :picture="picture"
+          :playhead="player.samples.value"
+          :ends="audition.other ? null : stretch.ends"
+          between="stretch"
+          @seek="seek"
+          @ends="stretch.ends = $event"
         />
         <label class="speed">
           <span class="visually-hidden">Speed</span>
@@ -450,35 +553,16 @@ onBeforeUnmount(() => {
       <span role="status">You hear {{ audition.other.name }}.</span>
       <n-button @click="audition.end()">Back to the trail</n-button>
     </div>
-    <choose-bar v-if="recording.redone && !isBusy" @hear="hear" @problem="problem = $event" />
-    <div
-      v-else-if="step === 'Trim' && hasTrail && !isBusy && !audition.other"
-      class="edits"
-      role="group"
-      aria-label="Trim"
-    >
-      <span v-if="!lesson.isWithServer">The recording is on its way to the server; then it can be trimmed.</span>
-      <span v-else-if="isTrimmed && ends"
-        >Keeps {{ clockText(ends.from) }} to {{ clockText(ends.to) }}. What was written before stays on the page.</span
-      >
-      <span v-else>Drag the straw handles to trim the start or the end.</span>
-      <n-button type="primary" :disabled="!isTrimmed || !lesson.isWithServer" @click="applyTrim">Trim</n-button>
-      <n-button
-        :disabled="!lesson.document.canUndoEdit"
-        aria-label="Undo edit"
-        @click="attempt(() => lesson.stepEdits(-1))"
-      >
-        <icon-arrow-back-up :size="22" />
-      </n-button>
-      <n-button
-        :disabled="!lesson.document.canRedoEdit"
-        aria-label="Redo edit"
-        @click="attempt(() => lesson.stepEdits(1))"
-      >
-        <icon-arrow-forward-up :size="22" />
-      </n-button>
-      <n-button :aria-expanded="takesOpen" @click="takesOpen = !takesOpen">Takes</n-button>
-    </div>
+    <choose-bar v-if="recording.redone && !isBusy" @hear="hear" />
+    <ink-bar v-else-if="isTrimming && ink.chosen.length > 0" :playhead="player.samples.value" />
+    <trim-bar
+      v-else-if="isTrimming"
+      v-model:panel="panel"
+      :playhead="player.samples.value"
+      :kept="kept"
+      @seek="seek"
+      @hear="hear"
+    />
     <stretch-bar
       v-else-if="step === 'Record' && hasTrail && !isBusy && !audition.other && selection.pieces.length === 0"
       class="below"
@@ -486,7 +570,9 @@ onBeforeUnmount(() => {
       :is-at-end="isAtEnd"
       @to-end="player.seek(lesson.lengthSamples)"
     >
-      <n-button :aria-expanded="takesOpen" @click="takesOpen = !takesOpen">Takes</n-button>
+      <n-button :aria-expanded="shownPanel === 'Takes'" @click="panel = panel === 'Takes' ? null : 'Takes'">
+        Takes
+      </n-button>
     </stretch-bar>
     <prepare-bar v-else-if="isWriting && hasTrail && !isBusy" class="below" />
 
@@ -504,19 +590,37 @@ onBeforeUnmount(() => {
         <page-leaves ref="leaves" :scene="moment.scene" :can-change="isWritable" @turn="turnTo" />
       </aside>
       <div class="board">
-        <board :moment="moment" :writable="isWritable" />
+        <board :moment="moment" :writable="isWritable" :picks="isTrimming" :lit="lit" @found="seek" />
         <div v-if="recording.state === 'counting'" class="countdown" role="status">
           {{ recording.countdown || '…' }}
         </div>
       </div>
       <share-panel v-if="step === 'Share'" class="panel" />
       <takes-panel
-        v-else-if="isShowingTakes"
+        v-else-if="shownPanel === 'Takes'"
         class="panel"
-        @close="takesOpen = false"
+        @close="panel = null"
         @play="hearFromStart"
         @problem="problem = $event"
       />
+      <pauses-panel v-else-if="shownPanel === 'Pauses'" class="panel" @close="panel = null" @hear="hear" />
+      <chapters-panel
+        v-else-if="shownPanel === 'Chapters'"
+        class="panel"
+        :playhead="player.samples.value"
+        @close="panel = null"
+        @seek="seek"
+      />
+      <captions-panel
+        v-else-if="shownPanel === 'Captions'"
+        class="panel"
+        :playhead="player.samples.value"
+        @close="panel = null"
+        @seek="seek"
+        @hear="hear"
+      />
+      <sound-panel v-else-if="shownPanel === 'Sound'" class="panel" @close="panel = null" />
+      <versions-panel v-else-if="shownPanel === 'Versions'" class="panel" @close="panel = null" />
     </div>
     <pdf-chooser />
     <pdf-password />
@@ -638,6 +742,15 @@ onBeforeUnmount(() => {
 
 .trail.slim {
   height: 58px;
+}
+
+.trail.editing {
+  height: 176px;
+}
+
+.where {
+  display: grid;
+  gap: 0.6rem;
 }
 
 .trail.slim > :first-child {

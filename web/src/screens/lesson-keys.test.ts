@@ -38,6 +38,14 @@ describe('the keys of the lesson’s screen', () => {
       E: ['e'],
       'Ctrl Z': ['z', { ctrlKey: true }],
       'Ctrl Shift Z': ['Z', { ctrlKey: true, shiftKey: true }],
+      '[': ['['],
+      ']': [']'],
+      Delete: ['Backspace'],
+      'Shift Delete': ['Delete', { shiftKey: true }],
+      S: ['s'],
+      '.': ['.'],
+      ',': [','],
+      B: ['b'],
       '?': ['?'],
     };
     for (const { keys: name, action } of LESSON_KEYS) expect(key(keys[name][0], '', keys[name][1])).toBe(action);

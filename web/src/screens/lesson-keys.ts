@@ -27,6 +27,14 @@ export const LESSON_KEYS = [
   { action: 'audience', keys: 'A', does: 'Audience window: the page alone, for a projector' },
   { action: 'undo', keys: 'Ctrl Z', does: 'Undo' },
   { action: 'redo', keys: 'Ctrl Shift Z', does: 'Redo' },
+  { action: 'stretch-from', keys: '[', does: 'Trimming: the stretch begins here' },
+  { action: 'stretch-to', keys: ']', does: 'Trimming: the stretch ends here' },
+  { action: 'cut-keep', keys: 'Delete', does: 'Trimming: cut the stretch and keep its ink, or take chosen ink out' },
+  { action: 'cut-drop', keys: 'Shift Delete', does: 'Trimming: cut the stretch with its ink' },
+  { action: 'split', keys: 'S', does: 'Trimming: split at the playhead' },
+  { action: 'step-on', keys: '.', does: 'Trimming: step on, by what is chosen beside the clock' },
+  { action: 'step-back', keys: ',', does: 'Trimming: step back' },
+  { action: 'step-by', keys: 'B', does: 'Trimming: step by something else' },
   { action: 'shortcuts', keys: '?', does: 'This sheet' },
 ] as const;
 
@@ -58,6 +66,14 @@ const PLAIN: Record<string, LessonAction> = {
   w: 'width',
   v: 'closer',
   a: 'audience',
+  '[': 'stretch-from',
+  ']': 'stretch-to',
+  Delete: 'cut-keep',
+  Backspace: 'cut-keep',
+  s: 'split',
+  '.': 'step-on',
+  ',': 'step-back',
+  b: 'step-by',
   '?': 'shortcuts',
 };
 
@@ -77,6 +93,7 @@ export function pressed(event: KeyboardEvent): LessonAction | null {
     return key === 'a' ? 'take-all' : key === 'd' ? 'duplicate' : null;
   }
   if (event.altKey) return null;
+  if (event.shiftKey && (event.key === 'Delete' || event.key === 'Backspace')) return 'cut-drop';
   if (/^[1-9]$/.test(event.key)) return 'page-number';
   return PLAIN[event.key.length === 1 ? event.key.toLowerCase() : event.key] ?? null;
 }

@@ -1,4 +1,5 @@
 import { session, type Session } from '@kite-trail/core/contract/account';
+import { editState, type EditedFrom, type EditState } from '@kite-trail/core/contract/edition';
 import {
   changed,
   lesson,
@@ -11,9 +12,9 @@ import { assetId } from '@kite-trail/core/contract/primitives';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
 import { problem } from '@kite-trail/core/contract/watch';
-import type { AssetId, LessonId, TakeId, TemplateId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, TakeId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
-import type { Programme } from '@kite-trail/core/trail/programme';
+import type { Edition } from '@kite-trail/core/trail/edition';
 import { nanoid } from 'nanoid';
 import { z } from 'zod';
 
@@ -80,6 +81,8 @@ async function call(
 
 const readLesson = async (response: Promise<Response>): Promise<LessonDocument> =>
   lesson.parse(await (await response).json());
+const readEdit = async (response: Promise<Response>): Promise<EditState> =>
+  editState.parse(await (await response).json());
 const readSession = async (response: Promise<Response>): Promise<Session> =>
   session.parse(await (await response).json());
 const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (await response).arrayBuffer());
@@ -144,9 +147,13 @@ export const api = {
   unbinTake: (take: TakeId) => readLesson(call('DELETE', `/takes/${take}/bin`)),
   takeMarks: (take: TakeId) => bytesOf(call('GET', `/takes/${take}/marks`)),
 
-  edit: (id: LessonId, programme: Programme) => readLesson(call('PUT', `/lessons/${id}/programme`, { programme })),
-  undoEdit: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/programme/undo`)),
-  redoEdit: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/programme/redo`)),
+  edit: (id: LessonId, from: EditedFrom, edition: Edition) =>
+    readEdit(call('PUT', `/lessons/${id}/edition`, { from, edition })),
+  undoEdit: (id: LessonId) => readEdit(call('POST', `/lessons/${id}/edition/undo`)),
+  redoEdit: (id: LessonId) => readEdit(call('POST', `/lessons/${id}/edition/redo`)),
+  keepVersion: (id: LessonId, name: string) => readLesson(call('POST', `/lessons/${id}/versions`, { name })),
+  useVersion: (id: LessonId, version: VersionId) => readLesson(call('POST', `/lessons/${id}/versions/${version}/use`)),
+  dropVersion: (id: LessonId, version: VersionId) => readLesson(call('DELETE', `/lessons/${id}/versions/${version}`)),
   publish: (id: LessonId, programmeN: number, sound: Blob | null) =>
     readLesson(call('POST', `/lessons/${id}/publications/${programmeN}`, sound ?? undefined)),
   withdraw: (id: LessonId) => readLesson(call('DELETE', `/lessons/${id}/link`)),

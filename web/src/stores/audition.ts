@@ -24,14 +24,18 @@ export const useAudition = defineStore('audition', () => {
 
   /** Lets another programme of the lesson be heard. */
   function hear(name: string, of: Programme): void {
-    other.value = { name, programme: of, timeline: new Timeline(lesson.base!, flatten(of, lesson.takes)) };
+    other.value = {
+      name,
+      programme: of,
+      timeline: new Timeline(lesson.recorded!.base, flatten(of, lesson.recorded!.takes)),
+    };
   }
 
   /** A take by itself, on the pages as it found them. */
   function alone(id: TakeId): { programme: Programme; timeline: Timeline } | null {
     const planned = lesson.plannedTakes.find((one) => one.id === id);
-    if (!planned || !lesson.base) return null;
-    const { base, takes } = lesson;
+    if (!planned || !lesson.recorded) return null;
+    const { base, takes } = lesson.recorded;
     const at = lesson.programme.findIndex((segment) => segment.take === id);
     const opening =
       at < 0

@@ -1,3 +1,4 @@
+import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory, encodeHistory, type History } from '@kite-trail/core/formats/history-coding';
 import { decodeMarks, decodePieces, encodeMarks } from '@kite-trail/core/formats/marks-coding';
@@ -5,6 +6,8 @@ import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
+import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
+import { withInkEdits } from '@kite-trail/core/trail/ink-edits';
 import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
@@ -35,8 +38,8 @@ export const useLesson = defineStore('lesson', () => {
   const takes = shallowRef<ReadonlyMap<TakeId, Take>>(new Map());
   const base = shallowRef<Scene | null>(null);
   const between = shallowRef<readonly Mark[]>([]);
-  /** What plays; it runs ahead of the document while a new take is on its way to the server. */
-  const programme = shallowRef<Programme>([]);
+  /** What viewers get; it runs ahead of the document while takes and edits are on their way to the server. */
+  const edition = shallowRef<Edition>(NOTHING_EDITED);
   const saveState = ref<SaveState>('saved');
   /** What another window has done to this one's work. */
   const notice = ref<string | null>(null);
@@ -52,6 +55,8 @@ export const useLesson = defineStore('lesson', () => {
   const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
   /** The window that records this lesson, as far as is known. */
   const holder = ref<string | null>(null);
+  /** Edits made here are on their way to the server. */
+  const isEditing = ref(false);
   /** This window listens even out of sight. */
   const listensAlways = ref(false);
   /** How often the server came back after it could not be heard. */
@@ -60,12 +65,18 @@ export const useLesson = defineStore('lesson', () => {
   let saveTimer = 0;
   let saving: Promise<void> = Promise.resolve();
 
+  const programme = computed(() => edition.value.programme);
+  const inkEdits = computed(() => edition.value.inkEdits);
+  /** The pages and takes with their ink as it was edited. */
+  const recorded = computed(() =>
+    base.value ? withInkEdits({ base: base.value, takes: takes.value }, inkEdits.value) : null,
+  );
   const timeline = computed(() =>
-    base.value ? new Timeline(base.value, flatten(programme.value, takes.value)) : null,
+    recorded.value ? new Timeline(recorded.value.base, flatten(programme.value, recorded.value.takes)) : null,
   );
   const lengthSamples = computed(() => programmeLength(programme.value));
   /** Something was recorded once: what is changed from now on begins the next take. */
-  const isRecorded = computed(() => programme.value.length > 0 || (document.value?.programmeN ?? 0) > 0);
+  const isRecorded = computed(() => programme.value.length > 0 || (document.value?.edit.n ?? 0) > 0);
   /** The server has every take. Until then, nothing can be edited or shared. */
   const isWithServer = computed(() => onTheWay.value.size === 0);
   /** Another window or device records this lesson: here it can only be looked at. */
@@ -160,7 +171,7 @@ export const useLesson = defineStore('lesson', () => {
     holder.value = null;
     document.value = null;
     base.value = null;
-    programme.value = [];
+    edition.value = NOTHING_EDITED;
   }
 
   /** Takes over what the server says of the lesson; takes never change, so those known are kept. */
@@ -175,11 +186,33 @@ export const useLesson = defineStore('lesson', () => {
     document.value = fresh;
     takes.value = known;
     base.value = sceneOf(fresh.pages.map(({ page, pieces }) => ({ page, pieces: decodePieces(fromBase64(pieces)) })));
-    // With takes on the way, the server is behind.
+    // With takes or edits on the way, the server is behind.
     if (onTheWay.value.size > 0) return;
     between.value = decodeMarks(fromBase64(fresh.between));
-    // An equal programme is kept, so that what is playing goes on.
-    if (JSON.stringify(fresh.programme) !== JSON.stringify(programme.value)) programme.value = fresh.programme;
+    if (isEditing.value) return;
+    lay(fresh.edition);
+  }
+
+  /** Takes over what the server says of an edit. */
+  function acceptEdit(state: EditState): void {
+    if (document.value) document.value = { ...document.value, ...state };
+    lay(state.edition);
+  }
+
+  /** Puts an edition in the place of the one that is shown. Its equal parts are kept, so that what is playing goes on. */
+  function lay(fresh: Edition): void {
+    const now = edition.value;
+    const same = <K extends keyof Edition>(part: K): Edition[K] =>
+      JSON.stringify(fresh[part]) === JSON.stringify(now[part]) ? now[part] : fresh[part];
+    const next: Edition = {
+      programme: same('programme'),
+      inkEdits: same('inkEdits'),
+      chapters: same('chapters'),
+      captions: same('captions'),
+      sound: same('sound'),
+    };
+    const isOther = (Object.keys(next) as (keyof Edition)[]).some((part) => next[part] !== now[part]);
+    if (isOther) edition.value = next;
   }
 
   /** Takes over the server's word of a take it has got; what was changed here meanwhile stays to be saved. */
@@ -275,7 +308,7 @@ export const useLesson = defineStore('lesson', () => {
     const planned = { id: take.id, lengthSamples: take.lengthSamples, plan };
     takes.value = new Map(takes.value).set(take.id, take);
     onTheWay.value = new Map(onTheWay.value).set(take.id, planned);
-    programme.value = placeTake(programme.value, planned) ?? programme.value;
+    edition.value = { ...edition.value, programme: placeTake(programme.value, planned) ?? programme.value };
     if (plan.kind === 'carry-on') between.value = [];
   }
 
@@ -295,24 +328,15 @@ export const useLesson = defineStore('lesson', () => {
     return urls;
   }
 
-  async function edit(edited: Programme): Promise<void> {
-    await save();
-    await accept(await api.edit(document.value!.id, edited));
-    layDesk();
-  }
-
-  async function stepEdits(step: -1 | 1): Promise<void> {
-    const { id } = document.value!;
-    await accept(await (step < 0 ? api.undoEdit(id) : api.redoEdit(id)));
-    layDesk();
-  }
-
   return {
     document,
     takes,
     base,
     between,
+    edition,
     programme,
+    recorded,
+    isEditing,
     timeline,
     lengthSamples,
     isRecorded,
@@ -332,8 +356,9 @@ export const useLesson = defineStore('lesson', () => {
     addTake,
     soundUrl,
     soundUrls,
-    edit,
-    stepEdits,
+    lay,
+    acceptEdit,
+    refresh,
   };
 });
 

@@ -3,6 +3,7 @@ import { lesson as lessonSchema } from '@kite-trail/core/contract/lesson';
 import { encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
 import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
+import { NOTHING_EDITED } from '@kite-trail/core/trail/edition';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
@@ -34,6 +35,8 @@ const summary = (n: number, more: object = {}) => ({
   ...more,
 });
 
+const edition = (programme: object[]) => ({ ...NOTHING_EDITED, programme });
+
 const document = (more: object = {}): LessonDocument =>
   lessonSchema.parse({
     id: 'lesson-of-knots',
@@ -44,8 +47,9 @@ const document = (more: object = {}): LessonDocument =>
     between: nothing,
     history: '',
     takes: [summary(1)],
-    programme: [{ take: id(1), fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }],
-    programmeN: 1,
+    versions: [],
+    edition: edition([{ take: id(1), fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }]),
+    edit: { n: 1, madeAt: '2026-11-24T08:00:20.000Z' },
     canUndoEdit: false,
     canRedoEdit: false,
     link: null,
@@ -74,7 +78,11 @@ describe('a take that has just ended', () => {
     expect(lesson.programme.map((one) => one.take)).toEqual([id(1), id(2), id(1)]);
     const { programme } = lesson;
     await lesson.acceptTake(
-      document({ takes: [summary(1), summary(2, { lengthSamples: SECOND })], programme, programmeN: 2 }),
+      document({
+        takes: [summary(1), summary(2, { lengthSamples: SECOND })],
+        edition: edition([...programme]),
+        edit: { n: 2, madeAt: '' },
+      }),
       id(2),
     );
     expect(lesson.isWithServer).toBe(true);
@@ -102,7 +110,9 @@ describe('a stretch to be done over', () => {
     expect(programmeLength(stretch.plan('retake').replaced)).toBe(6 * SECOND);
     stretch.chooseAll();
     expect(stretch.ends).toEqual({ from: 0, to: 10 * SECOND });
-    await useLesson().accept(document({ programme: [{ take: id(1), fromSamples: 0, toSamples: SECOND, pace: 1 }] }));
+    await useLesson().accept(
+      document({ edition: edition([{ take: id(1), fromSamples: 0, toSamples: SECOND, pace: 1 }]) }),
+    );
     expect(stretch.ends).toBeNull();
   });
 });
@@ -113,7 +123,7 @@ describe('listening', () => {
     audition.hearTake('Take 1', id(1));
     expect(audition.other?.name).toBe('Take 1');
     expect(audition.timeline?.end.shown).toBe(SECOND_PAGE);
-    await useLesson().accept(document({ programme: [] }));
+    await useLesson().accept(document({ edition: edition([]) }));
     expect(audition.other).toBeNull();
     expect(audition.programme).toEqual([]);
   });
@@ -134,12 +144,14 @@ describe('the list of takes', () => {
     const lesson = useLesson();
     const edit = vi
       .spyOn(api, 'edit')
-      .mockImplementation(async (_, programme) => document({ programme, programmeN: 2 }));
+      .mockImplementation(async (_, from, edited) =>
+        document({ edition: edited, edit: { ...from, n: from.n + 1 }, canUndoEdit: true }),
+      );
     const bin = vi
       .spyOn(api, 'binTake')
-      .mockResolvedValue(document({ programme: [], takes: [summary(1, { isBinned: true })] }));
+      .mockResolvedValue(document({ edition: edition([]), takes: [summary(1, { isBinned: true })] }));
     await useTakes().bin(id(1));
-    expect(takesIn(edit.mock.calls[0][1]).size).toBe(0);
+    expect(takesIn(edit.mock.calls[0][2].programme).size).toBe(0);
     expect(bin).toHaveBeenCalledWith(id(1));
     expect(useTakes().binned.map(({ name }) => name)).toEqual(['Take 1']);
     // What is changed now begins the next take: something was recorded once.

@@ -24,9 +24,11 @@ import { TakeRecorder } from '../capture/take-recorder';
 import { VoicePlayback } from '../playback/voice-playback';
 import { api } from '../server/api';
 import { useDesk } from './desk';
+import { useEditing } from './editing';
 import { useLesson } from './lesson';
 import { useMicrophone } from './microphone';
 import { useSending } from './sending';
+import { useVoices } from './voices';
 
 export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
 
@@ -70,6 +72,8 @@ interface Run {
 export const useRecording = defineStore('recording', () => {
   const desk = useDesk();
   const lesson = useLesson();
+  const editing = useEditing();
+  const voices = useVoices();
   const microphone = useMicrophone();
   const sending = useSending();
 
@@ -140,12 +144,14 @@ export const useRecording = defineStore('recording', () => {
   }
 
   async function prepare(wanted: TakePlan, source: SoundSource, hasSound: boolean): Promise<Run> {
-    await lesson.save();
+    await Promise.all([lesson.save(), editing.sent()]);
     const { programme, timeline } = lesson;
     const fromSamples =
       wanted.kind === 'carry-on' ? lesson.lengthSamples : 'atSamples' in wanted ? wanted.atSamples : wanted.fromSamples;
     const isAtEnd = wanted.kind === 'carry-on';
-    const scene = isAtEnd ? desk.scene! : openingScene(lesson.base!, programme, lesson.takes, wanted);
+    const scene = isAtEnd
+      ? desk.scene!
+      : openingScene(lesson.recorded!.base, programme, lesson.recorded!.takes, wanted);
     const opening: Mark[] = [
       ...(isAtEnd ? lesson.between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
       ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: scene.shown, atSamples: 0 } as const]),
@@ -214,11 +220,17 @@ export const useRecording = defineStore('recording', () => {
     const replaced = wanted.kind === 're-ink' ? programmeLength(wanted.replaced) : 0;
     const heard = slice(now.programme, atSamples, Math.max(atSamples, now.fromSamples + replaced));
     if (heard.length === 0) return;
-    now.playback = await VoicePlayback.prepare(context, heard, lesson.soundUrls(heard));
+    now.playback = await VoicePlayback.prepare(context, voicesOf(heard));
     const earliest = (context.currentTime + HEAD_START_SECONDS) * CLOCK_HZ + leadSamples;
     now.beginsSeconds = (Math.ceil(earliest / RENDER_QUANTUM) * RENDER_QUANTUM) / CLOCK_HZ;
     now.playback.start(now.beginsSeconds - samplesToSeconds(leadSamples));
   }
+
+  const voicesOf = (programme: Programme) => ({
+    programme,
+    urls: lesson.soundUrls(programme),
+    mastering: voices.masteringNow(programme),
+  });
 
   async function playRunUp(now: Run): Promise<void> {
     state.value = 'run-up';
@@ -386,8 +398,7 @@ export const useRecording = defineStore('recording', () => {
       const length = recorder.lengthSamples;
       const end = fromSamples + programmeLength(take.plan.replaced);
       const rest = slice(run.programme, fromSamples + length, end);
-      run.playback =
-        rest.length > 0 ? await VoicePlayback.prepare(recorder.source.context, rest, lesson.soundUrls(rest)) : null;
+      run.playback = rest.length > 0 ? await VoicePlayback.prepare(recorder.source.context, voicesOf(rest)) : null;
       const earliest = (recorder.source.context.currentTime + HEAD_START_SECONDS) * CLOCK_HZ;
       const beginsFrame = Math.ceil(earliest / RENDER_QUANTUM) * RENDER_QUANTUM;
       run.playback?.start(beginsFrame / CLOCK_HZ);
@@ -452,7 +463,7 @@ export const useRecording = defineStore('recording', () => {
   );
   // Leaving in mid-recording asks first.
   window.addEventListener('beforeunload', (event) => {
-    if (isOn.value || sending.secondsToSend > 0) event.preventDefault();
+    if (isOn.value || sending.secondsToSend > 0 || lesson.isEditing) event.preventDefault();
   });
   window.addEventListener('pagehide', () => {
     if (isOn.value && lesson.document) api.releaseOnLeaving(lesson.document.id);

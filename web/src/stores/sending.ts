@@ -9,11 +9,13 @@ import { Journal, type JournalTake } from '../capture/journal';
 import { PART_EVERY_MS, type TakeRecorder } from '../capture/take-recorder';
 import { takeLock, Uploader, type UploadState } from '../capture/uploader';
 import { api } from '../server/api';
+import { useEditing } from './editing';
 import { useLesson } from './lesson';
 
 /** Takes on their way to the server: the one being recorded, those just ended, and what a crash left on this device. */
 export const useSending = defineStore('sending', () => {
   const lesson = useLesson();
+  const editing = useEditing();
   const state = ref<UploadState>('done');
   const partsHere = ref(0);
   const partsSafe = ref(0);
@@ -61,7 +63,8 @@ export const useSending = defineStore('sending', () => {
       }
     });
     earlier = Promise.all([before, sent]);
-    return (ended) => void before.then(() => sender.ended(from.partCount, ended));
+    // What was edited before it was begun is the server's first.
+    return (ended) => void Promise.all([before, editing.sent()]).then(() => sender.ended(from.partCount, ended));
   }
 
   /** Hands over what this device still holds of the lesson's recordings, such as one a crash cut off. */
@@ -116,9 +119,9 @@ export const useSending = defineStore('sending', () => {
   };
 });
 
-function told(take: JournalTake, { programme }: LessonDocument, seconds: number): string {
+function told(take: JournalTake, { edition }: LessonDocument, seconds: number): string {
   const what = take.ended ? 'was still on its way to the server' : 'had broken off here';
-  const plays = !takesIn(programme).has(take.id)
+  const plays = !takesIn(edition.programme).has(take.id)
     ? 'waits in the list of takes, for the trail was edited meanwhile'
     : take.plan.kind === 'carry-on'
       ? 'plays at the end of the trail'

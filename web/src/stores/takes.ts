@@ -6,6 +6,7 @@ import { takesIn } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
 import { api } from '../server/api';
+import { useEditing } from './editing';
 import { useLesson } from './lesson';
 
 /** A take as the list shows it. */
@@ -22,6 +23,7 @@ export interface ListedTake {
 /** The list of a lesson's takes, and its bin. */
 export const useTakes = defineStore('takes', () => {
   const lesson = useLesson();
+  const editing = useEditing();
 
   const all = computed(() => {
     const playing = takesIn(lesson.programme);
@@ -34,14 +36,14 @@ export const useTakes = defineStore('takes', () => {
 
   /** Lets a take play in the place of what was done over with it, or instead of it; or else at the end. */
   async function use(id: TakeId): Promise<void> {
-    await lesson.edit(withTake(lesson.programme, id, lesson.plannedTakes));
+    await editing.play(withTake(lesson.programme, id, lesson.plannedTakes));
   }
 
   const rename = (id: TakeId, name: string) => change(api.nameTake(id, name));
 
   /** Puts a take into the bin; where it plays, it is taken out of the trail first. */
   async function bin(id: TakeId): Promise<void> {
-    if (takesIn(lesson.programme).has(id)) await lesson.edit(withoutTake(lesson.programme, id));
+    if (takesIn(lesson.programme).has(id)) await editing.play(withoutTake(lesson.programme, id));
     await change(api.binTake(id));
   }
 

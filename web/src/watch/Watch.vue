@@ -9,7 +9,8 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { clockText, spokenTime } from '../look/time';
 import { useResizeObserver } from '../parts/resize-observer';
-import { SPEEDS } from '../playback/programme-player';
+import { SPEEDS } from '../playback/player';
+import { ProgrammePlayer } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
 import { usePlayer } from '../playback/use-player';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
@@ -28,7 +29,7 @@ const timeline = shallowRef<Timeline | null>(null);
 const problem = ref('');
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
-const player = usePlayer();
+const player = usePlayer<ProgrammePlayer>();
 /** What the viewer looks at; `null` while they see what the teacher showed. */
 const own = shallowRef<View | null>(null);
 const placement = shallowRef<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
@@ -78,7 +79,7 @@ async function load() {
   try {
     const watched = await loadWatched(props.token);
     title.value = document.title = watched.title;
-    player.load(watched.programme, watched.soundUrl);
+    player.load(new ProgrammePlayer(watched.programme, watched.soundUrl));
     images = new ImageStore(watched.loadImage);
     images.onArrival = () => stage?.repaint();
     timeline.value = await watched.timeline;

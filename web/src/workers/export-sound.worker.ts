@@ -1,3 +1,4 @@
+import type { Mastering } from '@kite-trail/core/sound/mastering';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import { Allowance } from './allowance';
@@ -7,6 +8,7 @@ import type { SoundUrls } from './take-sound-reader';
 export interface ExportSoundTask {
   programme: Programme;
   urls: SoundUrls;
+  mastering: Mastering;
   /** Leads to the worker that makes the pictures and the file. */
   port: MessagePort;
 }
@@ -14,13 +16,13 @@ export interface ExportSoundTask {
 /** To the file's worker. */
 export type EncodedSound = SoundPacket | 'end' | { failed: string };
 
-onmessage = async ({ data: { programme, urls, port } }: MessageEvent<ExportSoundTask>) => {
+onmessage = async ({ data: { programme, urls, mastering, port } }: MessageEvent<ExportSoundTask>) => {
   const allowance = new Allowance();
   port.onmessage = ({ data: pictureSeconds }: MessageEvent<number>) => allowance.moveTo(pictureSeconds);
   const post = (message: EncodedSound) => port.postMessage(message);
   const lengthSeconds = samplesToSeconds(programmeLength(programme));
   try {
-    await encodeProgrammeSound(programme, urls, post, (done) => allowance.reach(done * lengthSeconds));
+    await encodeProgrammeSound(programme, urls, mastering, post, (done) => allowance.reach(done * lengthSeconds));
     post('end');
   } catch (error) {
     post({ failed: error instanceof Error ? error.message : String(error) });

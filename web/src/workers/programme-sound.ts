@@ -1,5 +1,5 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import { mixProgramme } from '@kite-trail/core/sound/mix';
+import { masterProgramme, type Mastering } from '@kite-trail/core/sound/mastering';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import { AdtsOutputFormat, AudioSample, AudioSampleSource, NullTarget, Output, Quality } from 'mediabunny';
@@ -31,6 +31,7 @@ export interface SoundPacket {
 export async function encodeProgrammeSound(
   programme: Programme,
   urls: SoundUrls,
+  mastering: Mastering,
   onPacket: (packet: SoundPacket) => void | Promise<void>,
   onProgress: (done: number) => void | Promise<void>,
 ): Promise<void> {
@@ -47,7 +48,7 @@ export async function encodeProgrammeSound(
   await output.start();
   const length = programmeLength(programme);
   let written = 0;
-  for await (const block of mixProgramme(programme, new TakeSoundReader(urls))) {
+  for await (const block of masterProgramme(programme, new TakeSoundReader(urls), mastering)) {
     const sample = new AudioSample({
       data: block,
       format: 'f32-planar',

@@ -1,37 +1,29 @@
-import { PeakGatherer } from '@kite-trail/core/sound/peaks';
+import type { Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { BufferTarget, EncodedAudioPacketSource, EncodedPacket, Mp4OutputFormat, Output } from 'mediabunny';
-import { decodeSound, openSound, type SoundUrls } from './take-sound-reader';
+import { encodeProgrammeSound } from './programme-sound';
+import type { SoundUrls } from './take-sound-reader';
 
-/** Work on sound: a take's peaks for the waveform, or a programme's sound as one AAC file for a link. */
-export type SoundTask = { kind: 'peaks'; url: string } | { kind: 'publish'; programme: Programme; urls: SoundUrls };
+/** A programme's sound is to be made one AAC file, for a link. */
+export interface SoundTask {
+  programme: Programme;
+  urls: SoundUrls;
+  mastering: Mastering;
+}
 export type SoundReport =
-  | { kind: 'progress'; done: number }
-  | { kind: 'peaks'; peaks: Uint8Array }
-  | { kind: 'file'; file: Blob }
-  | { kind: 'failed'; message: string };
+  { kind: 'progress'; done: number } | { kind: 'file'; file: Blob } | { kind: 'failed'; message: string };
 
 const report = (message: SoundReport) => postMessage(message);
 
 onmessage = async ({ data: task }: MessageEvent<SoundTask>) => {
   try {
-    if (task.kind === 'peaks') report({ kind: 'peaks', peaks: await peaksOf(task.url) });
-    else report({ kind: 'file', file: await fileOf(task.programme, task.urls) });
+    report({ kind: 'file', file: await fileOf(task) });
   } catch (error) {
     report({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   }
 };
 
-async function peaksOf(url: string): Promise<Uint8Array> {
-  const gatherer = new PeakGatherer();
-  const track = await openSound(url);
-  if (track) for await (const { samples } of decodeSound(track)) gatherer.add(samples);
-  return gatherer.finish();
-}
-
-async function fileOf(programme: Programme, urls: SoundUrls): Promise<Blob> {
-  // Peaks alone need no encoder, which is large.
-  const { encodeProgrammeSound } = await import('./programme-sound');
+async function fileOf({ programme, urls, mastering }: SoundTask): Promise<Blob> {
   const target = new BufferTarget();
   const output = new Output({ format: new Mp4OutputFormat({ fastStart: 'in-memory' }), target });
   const source = new EncodedAudioPacketSource('aac');
@@ -40,6 +32,7 @@ async function fileOf(programme: Programme, urls: SoundUrls): Promise<Blob> {
   await encodeProgrammeSound(
     programme,
     urls,
+    mastering,
     ({ data, timestamp, duration, meta }) => source.add(new EncodedPacket(data, 'key', timestamp, duration), meta),
     (done) => report({ kind: 'progress', done }),
   );
