@@ -10,6 +10,7 @@ import { recordedTake, type RecordedTake } from './record';
 import { SCRIPTS } from './teaching/all';
 import { keepPictureLesson, keepWorksheetLesson } from './teaching/on-files';
 import { preparedPages } from './teaching/script';
+import { tidyUp } from './tidy-up';
 
 /** Who teaches at the demo's boat school. */
 export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.example', password: 'follow-the-tide' };
@@ -22,13 +23,15 @@ export async function loadDemo(db: Knex): Promise<boolean> {
   await keepWorksheetLesson(db, teacher.id);
   for (const script of SCRIPTS) {
     const lesson = await makeLesson(db, teacher.id, script, preparedPages(script));
-    if (script.beats.length > 0) await keepRecording(db, lesson, recordedTake(script));
+    if (script.beats.length === 0) continue;
+    const take = await keepRecording(db, lesson, recordedTake(script));
+    if (script.tidied) await tidyUp(db, lesson, take, script, script.tidied);
   }
   return true;
 }
 
 /** Hands a take over just as a recording browser does. */
-export async function keepRecording(db: Knex, lesson: LessonRow, recorded: RecordedTake): Promise<void> {
+export async function keepRecording(db: Knex, lesson: LessonRow, recorded: RecordedTake): Promise<TakeId> {
   const { marks, sound, lengthSamples } = recorded;
   const id = nanoid(16) as TakeId;
   await beginTake(db, lesson, { id, hasSound: true, plan: { kind: 'carry-on' } });
@@ -36,4 +39,5 @@ export async function keepRecording(db: Knex, lesson: LessonRow, recorded: Recor
   const part = encodeTakePart({ marks, unfinished: [], toSamples: lengthSamples, sound });
   await keepPart(db, take, 0, Buffer.from(part));
   await endTake(db, lesson, take, { parts: 1, recover: false });
+  return id;
 }

@@ -6,7 +6,14 @@ const folder = new URL('../../narration/', import.meta.url);
 export const narrationFile = (name: string): string => fileURLToPath(new URL(`${name}.ogg`, folder));
 export const timesFile = (name: string): string => fileURLToPath(new URL(`${name}.json`, folder));
 
-/** A script's narration: its Ogg Opus bytes, and when each beat begins. */
-export function readNarration(name: string): { sound: Uint8Array; startsSamples: number[]; lengthSamples: number } {
+/** A script's narration: its Ogg Opus bytes, and when the voice of each beat begins and ends. */
+export interface Narration {
+  sound: Uint8Array;
+  startsSamples: number[];
+  endsSamples: number[];
+  lengthSamples: number;
+}
+
+export function readNarration(name: string): Narration {
   return { sound: readFileSync(narrationFile(name)), ...JSON.parse(readFileSync(timesFile(name), 'utf8')) };
 }

@@ -20,10 +20,12 @@ function narrate(script: Script): void {
   const folder = mkdtempSync(join(tmpdir(), 'narration-'));
   const hands = performBeats(script);
   const startsSamples: number[] = [];
+  const endsSamples: number[] = [];
   const voices = script.beats.map(({ say }, i) => spoken(say, join(folder, `${i}.wav`)));
   let length = 0;
   voices.forEach((voice, i) => {
     startsSamples.push(length);
+    endsSamples.push(length + voice.length);
     length += Math.max(voice.length, msToSamples(hands[i].lengthMs)) + msToSamples(BREATH_MS);
   });
   const whole = new Int16Array(length);
@@ -33,7 +35,7 @@ function narrate(script: Script): void {
   const input = ['-f', 's16le', '-ar', String(CLOCK_HZ), '-ac', '1', '-i', raw];
   const output = ['-c:a', 'libopus', '-b:a', String(OPUS_BITS_PER_SECOND), '-application', 'voip'];
   execFileSync('ffmpeg', ['-v', 'error', '-y', ...input, ...output, '-bitexact', narrationFile(script.name)]);
-  writeFileSync(timesFile(script.name), `${JSON.stringify({ startsSamples, lengthSamples: length })}\n`);
+  writeFileSync(timesFile(script.name), `${JSON.stringify({ startsSamples, endsSamples, lengthSamples: length })}\n`);
   console.log(`${script.name}: ${Math.round(length / CLOCK_HZ)} s`);
 }
 

@@ -22,6 +22,17 @@ export const compass: Script = {
   title: 'From chart to compass',
   className: 'Day skippers',
   pageCount: 2,
+  tidied: {
+    pauses: { leastSeconds: 1, staySeconds: 0.5 },
+    writingPace: 3,
+    chapters: [
+      { beat: 0, title: 'The course on the chart' },
+      { beat: 2, title: 'Variation and deviation' },
+      { beat: 4, title: 'The sum' },
+      { beat: 9, title: 'West is best' },
+    ],
+    thinkBefore: { beat: 7, seconds: 2 },
+  },
   prepared: [
     { page: 0, act: { pen: { ...NIGHT, widthPt: 2 }, paths: [ellipse(CENTRE.x, CENTRE.y, 176, 176), ...ticks] } },
     { page: 0, act: write('N', 268, 92, NIGHT, 22) },

@@ -36,6 +36,20 @@ export interface Script {
   pageCount: number;
   prepared: readonly { page: number; act: Writing }[];
   beats: readonly Beat[];
+  /** How it was tidied up after it was recorded; absent where it plays as it was spoken. */
+  tidied?: Tidied;
+}
+
+/** What a teacher has done to a recording. */
+export interface Tidied {
+  /** Of every pause of that length or longer, so much stays. */
+  pauses: { leastSeconds: number; staySeconds: number };
+  /** How many times faster silent writing plays. */
+  writingPace: number;
+  /** The beats that begin chapters. */
+  chapters: readonly { beat: number; title: string }[];
+  /** Before this beat the picture stands still for a moment to think. */
+  thinkBefore: { beat: number; seconds: number };
 }
 
 export const write = (text: string, x: number, y: number, pen: Pen = NIGHT, heightPt = 20): Writing => ({

@@ -29,7 +29,7 @@ function show({ fromSamples, toSamples }: ListedStretch) {
 
 <template>
   <side-panel name="Pauses" @close="emit('close')">
-    <n-radio-group v-model:value="quiet.sort" class="sorts" aria-label="What is looked for">
+    <n-radio-group v-model:value="quiet.sort" aria-label="What is looked for">
       <n-radio-button value="pauses" label="Close the pauses" />
       <n-radio-button value="writing" label="Quicken writing" />
     </n-radio-group>
@@ -88,15 +88,6 @@ function show({ fromSamples, toSamples }: ListedStretch) {
 </template>
 
 <style scoped>
-.sorts {
-  display: flex;
-}
-
-.sorts > * {
-  flex: 1;
-  text-align: center;
-}
-
 .note {
   margin: 0;
   color: var(--ink-soft);

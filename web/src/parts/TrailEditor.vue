@@ -100,7 +100,7 @@ watch(
 <style scoped>
 .editor {
   display: flex;
-  gap: 20px;
+  gap: 12px;
   min-width: 0;
   height: 100%;
 }

@@ -45,6 +45,8 @@ const length = computed(() => props.picture.trail.lengthSamples);
 const seen = computed(() => props.view ?? { from: 0, to: length.value });
 const partOf = (samples: number) => (samples - seen.value.from) / Math.max(1, seen.value.to - seen.value.from);
 const percent = (samples: number) => `${partOf(samples) * 100}%`;
+/** The nearest moment that is seen. */
+const within = (samples: number) => Math.min(seen.value.to, Math.max(seen.value.from, samples));
 const isSeen = (samples: number) => partOf(samples) >= -0.0001 && partOf(samples) <= 1.0001;
 
 onMounted(draw);
@@ -65,7 +67,7 @@ function draw() {
   if (!props.lanes) return drawTrail(surface, props.picture, area(0, height));
   const { chapters, cues } = props.lanes;
   drawSegments(surface, props.picture.programme, area(RULER_PX, height - CUES_PX));
-  drawTrail(surface, props.picture, area(RULER_PX, height - CUES_PX));
+  drawTrail(surface, props.picture, area(RULER_PX, height - CUES_PX), false);
   drawRuler(surface, chapters, area(0, RULER_PX));
   drawCues(surface, cues, area(height - CUES_PX + 2, height));
 }
@@ -193,13 +195,13 @@ const HANDLES = {
     <canvas ref="canvas"></canvas>
     <template v-if="ends">
       <template v-if="between === 'kept'">
-        <span class="outside" :style="{ left: 0, width: `max(0%, ${percent(ends.from)})` }"></span>
-        <span class="outside" :style="{ left: `max(0%, ${percent(ends.to)})`, right: 0 }"></span>
+        <span class="outside" :style="{ left: 0, width: percent(within(ends.from)) }"></span>
+        <span class="outside" :style="{ left: percent(within(ends.to)), right: 0 }"></span>
       </template>
       <span
         v-else
         class="chosen"
-        :style="{ left: percent(ends.from), right: `calc(100% - ${percent(ends.to)})` }"
+        :style="{ left: percent(within(ends.from)), right: `calc(100% - ${percent(within(ends.to))})` }"
       ></span>
       <span
         v-for="{ end, label } in HANDLES[between]"
@@ -237,14 +239,11 @@ const HANDLES = {
 </template>
 
 <style scoped>
-/* What lies outside the part that is seen is not; the handles and the playhead's head stand out above and below. */
 .strip {
   position: relative;
   height: 100%;
   touch-action: none;
   cursor: pointer;
-  overflow-x: clip;
-  overflow-clip-margin: 16px;
 }
 
 canvas {

@@ -8,11 +8,9 @@ import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
 import { useStretch } from '../stores/stretch';
 import { useTrimming } from '../stores/trimming';
-import { TRIM_PANELS, type TrimPanel } from './trim-panels';
 
 /** What can be done to the trail at the playhead, or to the stretch that is chosen. */
 const props = defineProps<{ playhead: number; kept: { from: number; to: number } | null }>();
-const panel = defineModel<TrimPanel | null>('panel', { required: true });
 const emit = defineEmits<{ seek: [samples: number]; hear: [from: number, to: number] }>();
 
 /** So much is heard before and behind a splice. */
@@ -101,7 +99,7 @@ const paces = PACES.map((key) => ({ key, label: `${key} times` }));
           Trim
         </n-button>
       </template>
-      <span v-else class="told">Drag along the trail to choose a stretch, or touch ink on the page.</span>
+      <span v-else class="told">Drag along the trail to choose a stretch, or touch its ink.</span>
       <n-button title="Divides the trail at the playhead" @click="go(trimming.divide(playhead))">Split</n-button>
       <n-button @click="trimming.choosePart(playhead)">Choose this part</n-button>
       <n-dropdown
@@ -119,18 +117,6 @@ const paces = PACES.map((key) => ({ key, label: `${key} times` }));
       </n-button>
       <n-button :disabled="!editing.canRedo" aria-label="Redo edit" @click="editing.redo()">
         <icon-arrow-forward-up :size="22" />
-      </n-button>
-    </span>
-    <span class="panels" role="group" aria-label="Panels">
-      <n-button
-        v-for="one in TRIM_PANELS"
-        :key="one"
-        quaternary
-        :type="panel === one ? 'primary' : undefined"
-        :aria-expanded="panel === one"
-        @click="panel = panel === one ? null : one"
-      >
-        {{ one }}
       </n-button>
     </span>
   </div>
@@ -155,18 +141,9 @@ b {
   white-space: nowrap;
 }
 
-.steps,
-.panels {
+.steps {
   display: flex;
   gap: 0.4rem;
-}
-
-.panels {
-  flex-wrap: wrap;
-  gap: 0;
-}
-
-.steps {
   margin-left: auto;
 }
 </style>

@@ -39,8 +39,16 @@ const LOOK_BACK_SAMPLES = 60_000 * SAMPLES_PER_MS;
 export const xIn = ({ fromSamples, toSamples, width }: TrailArea, samples: number): number =>
   ((samples - fromSamples) / Math.max(1, toSamples - fromSamples)) * width;
 
-/** Draws voice as a ribbon, ink as ticks in its own colours below it, and page turns as kites above. */
-export function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, area: TrailArea): void {
+/**
+ * Draws voice as a ribbon, ink as ticks in its own colours below it, and page turns as kites above, unless chapters are
+ * drawn there.
+ */
+export function drawTrail(
+  surface: CanvasRenderingContext2D,
+  picture: TrailPicture,
+  area: TrailArea,
+  hasKites = true,
+): void {
   const { trail } = picture;
   if (trail.lengthSamples === 0) return;
   drawVoice(surface, picture, area);
@@ -56,7 +64,7 @@ export function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPictu
       surface.fillStyle = mark.stroke.pen.color;
       const width = Math.max(1.5, xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS) - x);
       surface.fillRect(x, foot - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
-    } else if (mark.kind === 'turn') {
+    } else if (mark.kind === 'turn' && hasKites) {
       if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
       page = mark.page;
     }
@@ -149,8 +157,8 @@ export function drawRuler(
     const next = i + 1 < chapters.length ? xIn(area, chapters[i + 1].startSamples) : area.width;
     if (next < 0 || x > area.width) continue;
     const seen = Math.max(0, x);
-    if (x >= 0) drawKite(surface, x + KITE_SIZE, area.top + 1);
-    const indent = x >= 0 ? KITE_SIZE * 2 + 4 : 4;
+    if (x >= 0) drawKite(surface, x, area.top + 1);
+    const indent = x >= 0 ? KITE_SIZE + 5 : 4;
     write(surface, title, { x: seen + indent, y: area.top + 12, most: next - seen - indent - 6, size: 14, color: INK });
   }
 }

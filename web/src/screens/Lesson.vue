@@ -40,6 +40,7 @@ import TemplateName from '../parts/TemplateName.vue';
 import TrailEditor from '../parts/TrailEditor.vue';
 import TrailStrip from '../parts/TrailStrip.vue';
 import TrimBar from '../parts/TrimBar.vue';
+import TrimTools from '../parts/TrimTools.vue';
 import type { TrimPanel } from '../parts/trim-panels';
 import VersionsPanel from '../parts/VersionsPanel.vue';
 import { SPEEDS } from '../playback/player';
@@ -555,14 +556,7 @@ onBeforeUnmount(() => {
     </div>
     <choose-bar v-if="recording.redone && !isBusy" @hear="hear" />
     <ink-bar v-else-if="isTrimming && ink.chosen.length > 0" :playhead="player.samples.value" />
-    <trim-bar
-      v-else-if="isTrimming"
-      v-model:panel="panel"
-      :playhead="player.samples.value"
-      :kept="kept"
-      @seek="seek"
-      @hear="hear"
-    />
+    <trim-bar v-else-if="isTrimming" :playhead="player.samples.value" :kept="kept" @seek="seek" @hear="hear" />
     <stretch-bar
       v-else-if="step === 'Record' && hasTrail && !isBusy && !audition.other && selection.pieces.length === 0"
       class="below"
@@ -586,6 +580,7 @@ onBeforeUnmount(() => {
           :can-check="step === 'Record'"
           :insert-at="isLookingBack && !audition.other ? player.samples.value : null"
         />
+        <trim-tools v-if="isTrimming" v-model="panel" />
         <pen-roll v-if="isWritable" />
         <page-leaves ref="leaves" :scene="moment.scene" :can-change="isWritable" @turn="turnTo" />
       </aside>
@@ -750,7 +745,16 @@ onBeforeUnmount(() => {
 
 .where {
   display: grid;
+  flex: none;
   gap: 0.6rem;
+}
+
+.editing .strip {
+  margin-right: 0;
+}
+
+.editing .speed {
+  align-self: end;
 }
 
 .trail.slim > :first-child {
@@ -870,6 +874,26 @@ onBeforeUnmount(() => {
 @media (max-width: 900px) {
   .saved {
     display: none;
+  }
+
+  /* The trail that is edited gets a row of its own. */
+  .trail.editing {
+    flex-wrap: wrap;
+    height: auto;
+  }
+
+  .editing .where {
+    display: flex;
+    flex: 1;
+    flex-wrap: wrap;
+    align-items: center;
+  }
+
+  .editing .strip {
+    flex: 1 0 100%;
+    order: 1;
+    height: 150px;
+    margin: 0 0 0 12px;
   }
 
   .step {

@@ -4,8 +4,10 @@ import type { PageId } from '@kite-trail/core/lesson/ids';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import { moved, viewOf, type Box, type PlacePx, type View } from '@kite-trail/core/paint/view';
-import { secondsToSamples } from '@kite-trail/core/trail/clock';
-import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import type { Watch } from '@kite-trail/core/contract/watch';
+import type { TimedText } from '@kite-trail/core/formats/timed-text';
+import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { clockText, spokenTime } from '../look/time';
 import { useResizeObserver } from '../parts/resize-observer';
@@ -20,6 +22,10 @@ import { loadWatched } from './load';
 /** The student's page: the explanation as large as it can be, and big plain controls. */
 const props = defineProps<{ token: string }>();
 
+// Whoever only plays need not load it.
+const Transcript = defineAsyncComponent(() => import('./Transcript.vue'));
+
+const CAPTIONS_KEY = 'kite-trail-reads-along';
 const BACK_SECONDS = 10;
 /** So far the wheel turns until the page is e times as large. */
 const WHEEL_PX_PER_E = 320;
@@ -27,6 +33,10 @@ const WHEEL_PX_PER_E = 320;
 const title = ref('');
 const timeline = shallowRef<Timeline | null>(null);
 const problem = ref('');
+const chapters = ref<Watch['chapters']>([]);
+const captions = shallowRef<TimedText[]>([]);
+const readsAlong = ref(localStorage.getItem(CAPTIONS_KEY) === 'yes');
+const isReading = ref(false);
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer<ProgrammePlayer>();
@@ -41,6 +51,20 @@ const length = computed(() => timeline.value?.lengthSamples ?? 0);
 const pages = computed(() => timeline.value?.end.pages.map((state) => state.page.id) ?? []);
 const moment = computed(() => timeline.value?.at(player.samples.value) ?? null);
 const shownNumber = computed(() => pages.value.indexOf(moment.value?.scene.shown as PageId) + 1);
+/** What is said just now. */
+const said = computed(() => {
+  const nowMs = samplesToMs(player.samples.value);
+  return captions.value.filter(({ startMs, endMs }) => nowMs >= startMs && nowMs < endMs).map(({ text }) => text);
+});
+const chapterNumber = computed(() =>
+  chapters.value.findLastIndex(({ startSamples }) => startSamples <= player.samples.value),
+);
+/** Where chapters begin, as parts of the whole. */
+const chapterMarks = computed(() =>
+  chapters.value
+    .filter(({ startSamples }) => startSamples > 0)
+    .map(({ startSamples }) => startSamples / Math.max(1, length.value)),
+);
 /** When each page is first turned to. */
 const turns = computed(() => {
   const found = new Map<PageId, number>();
@@ -79,6 +103,8 @@ async function load() {
   try {
     const watched = await loadWatched(props.token);
     title.value = document.title = watched.title;
+    chapters.value = watched.chapters;
+    void watched.captions.then((read) => (captions.value = read)).catch(() => {});
     player.load(new ProgrammePlayer(watched.programme, watched.soundUrl));
     images = new ImageStore(watched.loadImage);
     images.onArrival = () => stage?.repaint();
@@ -150,6 +176,11 @@ function toPage(number: number) {
   if (at !== undefined) player.seek(at);
 }
 
+function toggleCaptions() {
+  readsAlong.value = !readsAlong.value;
+  localStorage.setItem(CAPTIONS_KEY, readsAlong.value ? 'yes' : 'no');
+}
+
 function nextSpeed() {
   const at = SPEEDS.findIndex((speed) => speed === player.rate.value);
   player.setRate(SPEEDS[(at + 1) % SPEEDS.length]);
@@ -175,45 +206,62 @@ function onKey(event: KeyboardEvent) {
   </main>
   <main v-else class="watch" @keydown="onKey">
     <h1>{{ title || 'Opening…' }}</h1>
-    <div ref="frame" class="frame" @click="player.toggle()" @wheel.prevent="wheeled">
-      <div class="page">
-        <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
-        <template v-for="one in links" :key="one.id">
-          <a
-            v-if="one.link.to === 'web'"
-            class="link"
-            :href="one.link.url"
-            target="_blank"
-            rel="noopener noreferrer"
-            :style="one.style"
-            :aria-label="one.link.url"
-            :title="one.link.url"
-            @click.stop
-          ></a>
-          <button
-            v-else
-            class="link"
-            :style="one.style"
-            :aria-label="`To page ${pages.indexOf(one.link.page) + 1}`"
-            @click.stop="toPage(pages.indexOf(one.link.page) + 1)"
-          ></button>
-        </template>
+    <div class="middle" :class="{ reading: isReading }">
+      <div ref="frame" class="frame" @click="player.toggle()" @wheel.prevent="wheeled">
+        <div class="page">
+          <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
+          <template v-for="one in links" :key="one.id">
+            <a
+              v-if="one.link.to === 'web'"
+              class="link"
+              :href="one.link.url"
+              target="_blank"
+              rel="noopener noreferrer"
+              :style="one.style"
+              :aria-label="one.link.url"
+              :title="one.link.url"
+              @click.stop
+            ></a>
+            <button
+              v-else
+              class="link"
+              :style="one.style"
+              :aria-label="`To page ${pages.indexOf(one.link.page) + 1}`"
+              @click.stop="toPage(pages.indexOf(one.link.page) + 1)"
+            ></button>
+          </template>
+        </div>
+        <p v-if="readsAlong && said.length > 0" class="captions" aria-live="off">
+          <span v-for="text in said" :key="text">{{ text }}</span>
+        </p>
+        <button v-if="own" class="plain back" @click.stop="comeBack">Follow again</button>
       </div>
-      <button v-if="own" class="plain back" @click.stop="comeBack">Follow again</button>
+      <transcript
+        v-if="isReading"
+        class="beside"
+        :captions="captions"
+        :chapters="chapters"
+        :playhead="player.samples.value"
+        @seek="player.seek($event)"
+        @close="isReading = false"
+      />
     </div>
     <div v-if="timeline" class="controls">
-      <input
-        class="along"
-        type="range"
-        min="0"
-        :max="length"
-        :step="secondsToSamples(0.1)"
-        :value="player.samples.value"
-        aria-label="Where to play"
-        :aria-valuetext="spokenTime(player.samples.value)"
-        :style="{ '--done': `${(player.samples.value / Math.max(1, length)) * 100}%` }"
-        @input="player.seek(Number(($event.target as HTMLInputElement).value))"
-      />
+      <div class="bar">
+        <span v-for="part in chapterMarks" :key="part" class="mark" :style="{ left: `${part * 100}%` }"></span>
+        <input
+          class="along"
+          type="range"
+          min="0"
+          :max="length"
+          :step="secondsToSamples(0.1)"
+          :value="player.samples.value"
+          aria-label="Where to play"
+          :aria-valuetext="spokenTime(player.samples.value)"
+          :style="{ '--done': `${(player.samples.value / Math.max(1, length)) * 100}%` }"
+          @input="player.seek(Number(($event.target as HTMLInputElement).value))"
+        />
+      </div>
       <div class="row">
         <button class="play" :aria-label="player.playing.value ? 'Pause' : 'Play'" @click="player.toggle()">
           <svg viewBox="0 0 24 24" aria-hidden="true">
@@ -225,12 +273,25 @@ function onKey(event: KeyboardEvent) {
         </button>
         <span class="clock">{{ clockText(player.samples.value) }} / {{ clockText(length) }}</span>
         <span class="grow"></span>
-        <label v-if="pages.length > 1" class="page">
+        <label v-if="chapters.length > 1" class="choice">
+          <span class="visually-hidden">Chapter</span>
+          <select
+            :value="chapterNumber"
+            @change="player.seek(chapters[Number(($event.target as HTMLSelectElement).value)].startSamples)"
+          >
+            <option v-for="(one, n) in chapters" :key="one.startSamples" :value="n">{{ one.title }}</option>
+          </select>
+        </label>
+        <label v-else-if="pages.length > 1" class="choice">
           Page
           <select :value="shownNumber" @change="toPage(Number(($event.target as HTMLSelectElement).value))">
             <option v-for="n in pages.length" :key="n" :value="n">{{ n }}</option>
           </select>
         </label>
+        <template v-if="captions.length > 0">
+          <button class="plain" :aria-pressed="readsAlong" title="Captions" @click="toggleCaptions">Captions</button>
+          <button class="plain" :aria-expanded="isReading" @click="isReading = !isReading">Transcript</button>
+        </template>
         <button class="plain" :aria-label="`Speed ${player.rate.value} times`" @click="nextSpeed">
           {{ player.rate.value }} ×
         </button>
@@ -255,9 +316,42 @@ h1 {
   white-space: nowrap;
 }
 
+.middle {
+  display: flex;
+  flex: 1;
+  gap: 0.75rem;
+  min-height: 0;
+}
+
+.beside {
+  flex: 0 0 min(380px, 40%);
+}
+
+.captions {
+  position: absolute;
+  bottom: 10px;
+  left: 50%;
+  display: grid;
+  gap: 2px;
+  width: max-content;
+  max-width: 94%;
+  padding: 0.35rem 0.8rem;
+  margin: 0;
+  font-size: clamp(1.05rem, 2.2vw, 1.5rem);
+  line-height: 1.35;
+  color: #fff;
+  text-align: center;
+  white-space: pre-line;
+  pointer-events: none;
+  background: rgb(31 42 68 / 88%);
+  border-radius: 8px;
+  transform: translateX(-50%);
+}
+
 .frame {
   display: grid;
   flex: 1;
+  min-width: 0;
   position: relative;
   place-items: center;
   min-height: 0;
@@ -302,7 +396,25 @@ canvas {
   margin: 0 auto;
 }
 
+.bar {
+  position: relative;
+}
+
+/* Where a chapter begins. */
+.mark {
+  position: absolute;
+  top: 50%;
+  z-index: 1;
+  width: 3px;
+  height: 16px;
+  margin: -8px 0 0 -1.5px;
+  pointer-events: none;
+  background: var(--kite);
+  border-radius: 2px;
+}
+
 .along {
+  display: block;
   width: 100%;
   height: 36px;
   margin: 0;
@@ -356,8 +468,14 @@ canvas {
   fill: #fff;
 }
 
+.plain[aria-pressed='true'],
+.plain[aria-expanded='true'] {
+  background: var(--straw-pale);
+  border-color: var(--straw);
+}
+
 .plain,
-.page select {
+.choice select {
   min-width: 52px;
   min-height: 48px;
   padding: 0 0.8rem;
@@ -398,6 +516,20 @@ canvas {
   border-radius: var(--radius);
 }
 
+@media (max-width: 760px) {
+  .row {
+    flex-wrap: wrap;
+  }
+
+  .middle {
+    flex-direction: column;
+  }
+
+  .beside {
+    flex: 0 0 45%;
+  }
+}
+
 @media (max-width: 560px) {
   .watch {
     padding: 0 0.4rem;
@@ -408,15 +540,19 @@ canvas {
   }
 
   .plain,
-  .page select {
+  .choice select {
     padding: 0 0.4rem;
   }
 
-  .page {
+  .choice {
     font-size: 0;
   }
 
-  .page select {
+  .choice select {
+    max-width: 8.5rem;
+  }
+
+  .choice select {
     font-size: 1rem;
   }
 }

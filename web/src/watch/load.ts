@@ -1,5 +1,6 @@
 import type { Problem, Watch } from '@kite-trail/core/contract/watch';
 import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import type { TimedText } from '@kite-trail/core/formats/timed-text';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { ImageLoader } from '../pictures/image-store';
@@ -8,9 +9,12 @@ import type { Timeline } from '@kite-trail/core/trail/timeline';
 /** What can be had of a link: at once what its sound needs, a little later its pages. */
 export interface Watched {
   title: string;
+  chapters: Watch['chapters'];
   programme: Programme;
   soundUrl: (take: TakeId) => string | null;
   timeline: Promise<Timeline>;
+  /** What is spoken, to be read along; nothing where it was not written down. */
+  captions: Promise<TimedText[]>;
   loadImage: ImageLoader;
 }
 
@@ -19,18 +23,28 @@ export async function loadWatched(token: string): Promise<Watched> {
   // Asked for together, so that a phone waits for one round trip, not two.
   const payload = fetchFrom(`/api/watch/${token}/payload`);
   payload.catch(() => {});
-  const { title, hasSound, lengthSamples } = (await (await fetchFrom(`/api/watch/${token}`)).json()) as Watch;
+  const about = (await (await fetchFrom(`/api/watch/${token}`)).json()) as Watch;
   return {
-    title,
-    programme: [{ take: 'published' as TakeId, fromSamples: 0, toSamples: lengthSamples, pace: 1 }],
+    title: about.title,
+    chapters: about.chapters,
+    programme: [{ take: 'published' as TakeId, fromSamples: 0, toSamples: about.lengthSamples, pace: 1 }],
     loadImage: async (asset, pageIndex) => {
       const file = `/api/watch/${token}/assets/${asset}`;
       const response = await fetchFrom(pageIndex === null ? file : `${file}/pages/${pageIndex}`);
       return createImageBitmap(await response.blob());
     },
-    soundUrl: () => (hasSound ? `/api/watch/${token}/sound` : null),
+    soundUrl: () => (about.hasSound ? `/api/watch/${token}/sound` : null),
     timeline: payload.then(async (response) => timelineOf(decodePayload(new Uint8Array(await response.arrayBuffer())))),
+    captions: about.hasCaptions ? loadCaptions(token) : Promise.resolve([]),
   };
+}
+
+async function loadCaptions(token: string): Promise<TimedText[]> {
+  const [response, { readTimedText }] = await Promise.all([
+    fetchFrom(`/api/watch/${token}/captions`),
+    import('@kite-trail/core/formats/timed-text'),
+  ]);
+  return readTimedText(await response.text());
 }
 
 async function fetchFrom(path: string): Promise<Response> {

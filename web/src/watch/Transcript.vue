@@ -1,0 +1,166 @@
+<script setup lang="ts">
+import type { Watch } from '@kite-trail/core/contract/watch';
+import type { TimedText } from '@kite-trail/core/formats/timed-text';
+import { msToSamples, samplesToMs } from '@kite-trail/core/trail/clock';
+import { computed, nextTick, ref, watch } from 'vue';
+import { clockText } from '../look/time';
+
+/** All that is spoken, chapter by chapter: to be read, searched, and to go from a word to the moment it is said. */
+const props = defineProps<{ captions: readonly TimedText[]; chapters: Watch['chapters']; playhead: number }>();
+const emit = defineEmits<{ seek: [samples: number]; close: [] }>();
+
+const sought = ref('');
+const list = ref<HTMLElement>();
+const words = computed(() => sought.value.trim().toLocaleLowerCase());
+
+/** The captions of each chapter; what comes before the first has no title. */
+const parts = computed(() => {
+  const starts = [{ startSamples: -1, title: '' }, ...props.chapters];
+  return starts
+    .map(({ startSamples, title }, i) => {
+      const end = starts[i + 1]?.startSamples ?? Infinity;
+      const own = props.captions.filter(
+        ({ startMs }) => msToSamples(startMs) >= startSamples && msToSamples(startMs) < end,
+      );
+      return {
+        startSamples,
+        title,
+        captions: own.filter(({ text }) => text.toLocaleLowerCase().includes(words.value)),
+      };
+    })
+    .filter(({ captions, title }) => captions.length > 0 || (title !== '' && words.value === ''));
+});
+const nowMs = computed(() => samplesToMs(props.playhead));
+const isNow = ({ startMs, endMs }: TimedText) => nowMs.value >= startMs && nowMs.value < endMs;
+
+// What is said just now stays in sight.
+watch(
+  () => props.captions.findIndex(isNow),
+  async (at) => {
+    await nextTick();
+    if (at >= 0) list.value?.querySelector('.now')?.scrollIntoView({ block: 'nearest' });
+  },
+);
+</script>
+
+<template>
+  <section class="transcript" aria-label="Transcript">
+    <header>
+      <h2>Transcript</h2>
+      <button class="close" aria-label="Close the transcript" @click="emit('close')">×</button>
+    </header>
+    <input
+      v-if="captions.length > 0"
+      v-model="sought"
+      type="search"
+      placeholder="Search"
+      aria-label="Search the transcript"
+    />
+    <div ref="list" class="list">
+      <template v-for="part in parts" :key="part.startSamples">
+        <h3 v-if="part.title">
+          <button @click="emit('seek', part.startSamples)">
+            <span class="time">{{ clockText(part.startSamples) }}</span> {{ part.title }}
+          </button>
+        </h3>
+        <p class="said">
+          <button
+            v-for="one in part.captions"
+            :key="one.startMs"
+            class="words"
+            :class="{ now: isNow(one) }"
+            :title="clockText(msToSamples(one.startMs))"
+            @click="emit('seek', msToSamples(one.startMs))"
+          >
+            {{ one.text }}
+          </button>
+        </p>
+      </template>
+      <p v-if="parts.length === 0" role="status">Nobody says that here.</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.transcript {
+  display: flex;
+  flex-direction: column;
+  gap: 0.6rem;
+  min-height: 0;
+  padding: 0.6rem 0.9rem;
+  background: var(--paper);
+  border-radius: 14px;
+  box-shadow: var(--shadow);
+}
+
+header {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+}
+
+h2,
+h3,
+p {
+  margin: 0;
+}
+
+h2 {
+  font-size: 1.1rem;
+}
+
+button {
+  padding: 0;
+  text-align: left;
+  cursor: pointer;
+  background: none;
+  border: 0;
+}
+
+.close {
+  width: 44px;
+  height: 44px;
+  font-size: 1.6rem;
+  text-align: center;
+}
+
+input {
+  min-height: 44px;
+  padding: 0 0.7rem;
+  font: inherit;
+  color: inherit;
+  background: var(--sail);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+}
+
+.list {
+  overflow-y: auto;
+  line-height: 1.55;
+}
+
+h3 button {
+  min-height: 44px;
+  font-weight: 650;
+}
+
+.time {
+  font-variant-numeric: tabular-nums;
+  color: var(--tail);
+}
+
+.words {
+  display: inline;
+  padding: 0.15rem 0.2rem;
+  margin-right: 0.2rem;
+  border-radius: 5px;
+}
+
+.words:hover {
+  background: var(--sail-deep);
+}
+
+.now {
+  background: var(--straw-pale);
+}
+</style>
