@@ -1,17 +1,26 @@
 import type { Page } from 'puppeteer-core';
 
-/** Lets tests see the sounds that a page plays. */
+/**
+ * Lets tests see how far a page has come with what it plays from the beginning: by the audio context's own clock of what is
+ * heard, as the browser ties it to the page's (W3C Web Audio, `getOutputTimestamp`).
+ */
 export async function noteSounds(page: Page): Promise<void> {
   await page.evaluateOnNewDocument(() => {
-    const sounds: HTMLAudioElement[] = [];
-    Object.assign(window, { sounds });
-    const Original = window.Audio;
-    window.Audio = class extends Original {
-      constructor(source?: string) {
-        super(source);
-        sounds.push(this);
-      }
+    let run: { context: AudioContext; beganSeconds: number; untilSeconds: number } | null = null;
+    const start = AudioBufferSourceNode.prototype.start;
+    AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, when = 0) {
+      const context = this.context as AudioContext;
+      const goesOn = run?.context === context && Math.abs(when - run.untilSeconds) < 0.01;
+      const untilSeconds = when + this.buffer!.duration;
+      run = { context, beganSeconds: goesOn ? run!.beganSeconds : when, untilSeconds };
+      start.call(this, when);
     };
+    const heardSeconds = () => {
+      if (!run) return null;
+      const { contextTime = 0, performanceTime = 0 } = run.context.getOutputTimestamp();
+      return contextTime + (performance.now() - performanceTime) / 1000 - run.beganSeconds;
+    };
+    Object.assign(window, { heardSeconds });
   });
 }
 
@@ -31,19 +40,19 @@ export function watchInkAppear(page: Page, places: readonly (readonly [number, n
       new Promise<Appearance[]>((resolve) => {
         const canvas = document.querySelector('canvas.settled') as HTMLCanvasElement;
         const surface = canvas.getContext('2d')!;
-        const { sounds } = window as unknown as { sounds: HTMLAudioElement[] };
+        const { heardSeconds } = window as unknown as { heardSeconds(): number | null };
         const seen: Appearance[] = [];
         let looks: number[] = [0, 0];
         requestAnimationFrame(function look() {
-          const sound = sounds.findLast((one) => !one.paused);
-          for (let n = 0; n < spots.length && sound; n++) {
+          const now = heardSeconds();
+          for (let n = 0; n < spots.length && now !== null; n++) {
             if (seen[n] !== undefined) continue;
             const [x, y] = [Math.round(spots[n][0] * canvas.width), Math.round(spots[n][1] * canvas.height)];
             const { data } = surface.getImageData(x - 3, y - 3, 7, 7);
             for (let i = 0; i < data.length; i += 4)
-              if (data[i] < 120) seen[n] = { seconds: sound.currentTime, notBefore: looks[0] };
+              if (data[i] < 120) seen[n] = { seconds: now, notBefore: looks[0] };
           }
-          if (sound) looks = [looks[1], sound.currentTime];
+          if (now !== null) looks = [looks[1], now];
           if (seen.filter((one) => one !== undefined).length === spots.length) resolve(seen);
           else requestAnimationFrame(look);
         });

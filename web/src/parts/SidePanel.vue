@@ -21,6 +21,7 @@ const emit = defineEmits<{ close: [] }>();
 <style scoped>
 .side {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 0.6rem;
   align-content: start;
 }

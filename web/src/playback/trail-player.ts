@@ -43,7 +43,7 @@ export class TrailPlayer implements Player {
 
   async play(): Promise<void> {
     if (this.playing || this.lengthSamples === 0) return;
-    if (this.position >= this.lengthSamples) this.position = 0;
+    if (this.position >= this.lengthSamples) this.seek(0);
     this.playing = true;
     this.endGlimpse();
     await this.begin();

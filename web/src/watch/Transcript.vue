@@ -13,15 +13,15 @@ const sought = ref('');
 const list = ref<HTMLElement>();
 const words = computed(() => sought.value.trim().toLocaleLowerCase());
 
+const middleOf = ({ startMs, endMs }: TimedText) => msToSamples((startMs + endMs) / 2);
+
 /** The captions of each chapter; what comes before the first has no title. */
 const parts = computed(() => {
   const starts = [{ startSamples: -1, title: '' }, ...props.chapters];
   return starts
     .map(({ startSamples, title }, i) => {
       const end = starts[i + 1]?.startSamples ?? Infinity;
-      const own = props.captions.filter(
-        ({ startMs }) => msToSamples(startMs) >= startSamples && msToSamples(startMs) < end,
-      );
+      const own = props.captions.filter((one) => middleOf(one) >= startSamples && middleOf(one) < end);
       return {
         startSamples,
         title,
@@ -40,6 +40,7 @@ watch(
     await nextTick();
     if (at >= 0) list.value?.querySelector('.now')?.scrollIntoView({ block: 'nearest' });
   },
+  { immediate: true },
 );
 </script>
 
