@@ -9,6 +9,8 @@ import { benchLongRecording } from './long-recording';
 import { benchOpenLesson } from './open-lesson';
 import { benchPdf } from './pdf';
 import { benchSeek } from './seek';
+import { benchSpeech } from './speech';
+import { benchTrim } from './trim';
 import { benchWatch } from './watch';
 import { benchWetInk } from './wet-ink';
 
@@ -18,6 +20,7 @@ const figures: Record<string, number> = {};
 const measures = [
   async () => benchSeek(),
   async () => benchHandwriting(),
+  async () => benchSpeech(),
   async () => benchCaptureDrift(),
   benchCaptureSync,
   benchLongRecording,
@@ -25,6 +28,7 @@ const measures = [
   benchOpenLesson,
   benchWatch,
   benchPdf,
+  benchTrim,
   benchExport,
   benchLongExport,
 ];

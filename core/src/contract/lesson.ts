@@ -72,6 +72,8 @@ export const takeSummary = z.object({
   sound: assetId.nullable(),
   marks: assetId.nullable(),
   ended: z.boolean(),
+  /** What is known of its voice is kept with it. */
+  hasProfile: z.boolean(),
   partCount: z.number(),
   startedAt: z.string(),
   /** Where it was made to play. */

@@ -109,6 +109,11 @@ function withPieces(scene: Scene, page: PageId, alter: (pieces: readonly Piece[]
 }
 
 function placed(pieces: readonly Piece[], added: readonly Piece[]): readonly Piece[] {
+  // New ink comes one by one, and by the thousand when a trail is played out.
+  if (added.length === 1) {
+    const [piece] = added;
+    return pieces.some(({ id }) => id === piece.id) ? pieces : pieces.toSpliced(placeFor(pieces, piece), 0, piece);
+  }
   const present = new Set(pieces.map((piece) => piece.id));
   const result = [...pieces];
   for (const piece of added) {

@@ -54,9 +54,14 @@ function heardIn(programme: Programme): Heard[] {
 /** The captions as they are read in a programme, in order. What is not heard in it is left out. */
 export function placeCaptions(programme: Programme, captions: readonly Caption[]): Cue[] {
   const byTake = new Map<TakeId, Heard[]>();
-  for (const heard of heardIn(programme)) byTake.set(heard.take, [...(byTake.get(heard.take) ?? []), heard]);
+  for (const heard of heardIn(programme)) {
+    const present = byTake.get(heard.take);
+    if (present) present.push(heard);
+    else byTake.set(heard.take, [heard]);
+  }
+  for (const heard of byTake.values()) heard.sort((a, b) => a.fromSamples - b.fromSamples);
   const cues = captions.flatMap(({ id, text, spans }) => {
-    const pieces = spans.flatMap((span) => (byTake.get(span.take) ?? []).flatMap((heard) => piece(heard, span)));
+    const pieces = spans.flatMap((span) => piecesOf(span, byTake.get(span.take) ?? []));
     const whole = spans.reduce((sum, { fromSamples, toSamples }) => sum + toSamples - fromSamples, 0);
     return merged(pieces)
       .filter(({ start, end }) => end - start >= Math.min(SHORTEST_SAMPLES, whole / 2))
@@ -65,13 +70,19 @@ export function placeCaptions(programme: Programme, captions: readonly Caption[]
   return cues.sort((a, b) => a.startSamples - b.startSamples || a.endSamples - b.endSamples);
 }
 
-function piece({ placed, fromSamples, toSamples, pace }: Heard, span: TakeSpan): { start: number; end: number }[] {
-  const from = Math.max(fromSamples, span.fromSamples);
-  const to = Math.min(toSamples, span.toSamples);
-  if (to <= from) return [];
-  const at = (samples: number) =>
-    Math.min(placed.endSamples, placed.startSamples + Math.round((samples - fromSamples) / pace));
-  return [{ start: at(from), end: at(to) }];
+/** @param heard of the span's take, in the order of its own time */
+function piecesOf(span: TakeSpan, heard: readonly Heard[]): { start: number; end: number }[] {
+  const pieces: { start: number; end: number }[] = [];
+  for (const { placed, fromSamples, toSamples, pace } of heard) {
+    if (fromSamples >= span.toSamples) break;
+    const from = Math.max(fromSamples, span.fromSamples);
+    const to = Math.min(toSamples, span.toSamples);
+    if (to <= from) continue;
+    const at = (samples: number) =>
+      Math.min(placed.endSamples, placed.startSamples + Math.round((samples - fromSamples) / pace));
+    pieces.push({ start: at(from), end: at(to) });
+  }
+  return pieces;
 }
 
 function merged(pieces: { start: number; end: number }[]): { start: number; end: number }[] {

@@ -74,19 +74,20 @@ function turnsIn(shownFirst: PageId, placed: readonly PlacedSegment[], takes: Re
     shown = page;
     turns.push({ startSamples: toProgramme(one, atSamples), page, moment: { take: one.segment.take, atSamples } });
   };
+  const turnsOf = new Map(
+    [...takes].map(([id, { marks }]) => [id, marks.flatMap((mark) => (mark.kind === 'turn' ? [mark] : []))]),
+  );
   for (const [i, one] of placed.entries()) {
     const { take, fromSamples, toSamples, pace } = one.segment;
     if (pace === 'pages' || pace === 'still') continue;
-    const marks = takes.get(take)?.marks ?? [];
-    const before = marks.findLast(({ kind, atSamples }) => kind === 'turn' && atSamples < fromSamples);
+    const own = turnsOf.get(take) ?? [];
+    const before = own.findLast(({ atSamples }) => atSamples < fromSamples);
     const isAnew = i === 0 || !marksGoOn(placed[i - 1].segment, one.segment);
-    const opening = marks.find(({ kind, atSamples }) => kind === 'turn' && atSamples === fromSamples);
-    if (isAnew && before?.kind === 'turn' && !opening) turn(one, before.page, fromSamples);
-    if (shown === null && !opening) turn(one, before?.kind === 'turn' ? before.page : shownFirst, fromSamples);
-    for (const mark of marks) {
-      if (mark.kind === 'turn' && mark.atSamples >= fromSamples && mark.atSamples < toSamples) {
-        turn(one, mark.page, mark.atSamples);
-      }
+    const opens = own.some(({ atSamples }) => atSamples === fromSamples);
+    if (isAnew && before && !opens) turn(one, before.page, fromSamples);
+    if (shown === null && !opens) turn(one, before?.page ?? shownFirst, fromSamples);
+    for (const { page, atSamples } of own) {
+      if (atSamples >= fromSamples && atSamples < toSamples) turn(one, page, atSamples);
     }
   }
   return turns;

@@ -1,10 +1,12 @@
 import type { PageId, PieceId } from '../lesson/ids';
 import { isPassing, markEndSamples, type Mark } from '../lesson/mark';
-import { applyChange, type Scene } from '../lesson/scene';
+import { applyChange, pageStateOf, type Scene } from '../lesson/scene';
 import type { RectPt } from '../lesson/rect';
 import { CLOCK_HZ, msToSamples, samplesToMs } from './clock';
 import { LONGEST_PASSING_MS, passingMs, type Passing } from './passing';
 import { firstAtOrAfter, type Trail } from './trail';
+
+type InkMark = Extract<Mark, { kind: 'ink' }>;
 
 /** Scenes are kept at every so many marks; between them they are computed. */
 const MARKS_PER_CHECKPOINT = 64;
@@ -39,15 +41,41 @@ export class Timeline {
   ) {
     let scene = base;
     let longest = 0;
+    /** Ink that follows upon ink on the same page is put there together: most of a trail is such ink. */
+    let run: InkMark[] = [];
+    const put = () => {
+      if (run.length > 0) scene = this.withInk(scene, run);
+      run = [];
+    };
     trail.marks.forEach((mark, i) => {
-      if (i % MARKS_PER_CHECKPOINT === 0) this.checkpoints.push(scene);
-      const before = scene;
-      scene = applyChange(scene, mark);
-      if (mark.kind === 'ink' && scene !== before) this.grows.add(mark);
+      if (i % MARKS_PER_CHECKPOINT === 0) {
+        put();
+        this.checkpoints.push(scene);
+      }
       longest = Math.max(longest, markEndSamples(mark) - mark.atSamples);
+      if (mark.kind === 'ink' && !isPassing(mark)) {
+        if (run.length > 0 && run[0].page !== mark.page) put();
+        run.push(mark);
+      } else {
+        put();
+        scene = applyChange(scene, mark);
+      }
     });
+    put();
     this.checkpoints.push(scene);
     this.longestInkSamples = longest;
+  }
+
+  private withInk(scene: Scene, run: readonly InkMark[]): Scene {
+    const { page } = run[0];
+    const state = pageStateOf(scene, page);
+    if (!state) return scene;
+    const present = new Set(state.pieces.map(({ id }) => id));
+    for (const mark of run) {
+      if (!present.has(mark.stroke.id)) this.grows.add(mark);
+      present.add(mark.stroke.id);
+    }
+    return applyChange(scene, { kind: 'place', page, pieces: run.map(({ stroke }) => stroke) });
   }
 
   get lengthSamples(): number {

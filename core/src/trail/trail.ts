@@ -64,11 +64,14 @@ const shapesPage = ({ kind }: Mark) => kind === 'add-page' || kind === 'alter-pa
 
 /** The page that a take showed when this segment began, and what part of it was looked at. */
 function whereItBegins({ segment, startSamples }: PlacedSegment, take: Take): Mark[] {
-  const before = take.marks.slice(0, firstAtOrAfter(take.marks, segment.fromSamples));
-  const turned = before.findLastIndex(({ kind }) => kind === 'turn');
-  if (turned < 0) return [];
-  const look = before.slice(turned).findLast(({ kind }) => kind === 'look');
-  return [before[turned], ...(look ? [look] : [])].map((mark) => ({ ...mark, atSamples: startSamples }));
+  let look: Mark | null = null;
+  for (let i = firstAtOrAfter(take.marks, segment.fromSamples) - 1; i >= 0; i--) {
+    const mark = take.marks[i];
+    if (mark.kind === 'look') look ??= mark;
+    if (mark.kind !== 'turn') continue;
+    return [mark, ...(look ? [look] : [])].map((one) => ({ ...one, atSamples: startSamples }));
+  }
+  return [];
 }
 
 /** Leaves out of `pages` segments what no later mark needs: pages that are written on, shown, or come before others. */
@@ -108,10 +111,11 @@ export function firstAtOrAfter(marks: readonly Mark[], atSamples: number): numbe
 function playedMark(mark: Mark, all: readonly PlacedSegment[], at: number): Mark {
   const placed = all[at];
   const atSamples = toProgramme(placed, mark.atSamples);
+  const moved = () => (atSamples === mark.atSamples ? mark : { ...mark, atSamples });
   const points = pointsOf(mark);
-  if (!points) return { ...mark, atSamples };
+  if (!points) return moved();
   const endSamples = mark.atSamples + msToSamples(points.lengthMs);
-  if (placed.segment.pace === 1 && endSamples <= placed.segment.toSamples) return { ...mark, atSamples };
+  if (placed.segment.pace === 1 && endSamples <= placed.segment.toSamples) return moved();
   const played = retimed(mark, (sinceMs) =>
     samplesToMs(playsOnAt(all, at, mark.atSamples + msToSamples(sinceMs)) - atSamples),
   );

@@ -112,6 +112,7 @@ export interface TakeRow {
   length_samples: number;
   sound_asset: AssetId | null;
   marks_asset: AssetId | null;
+  profile_asset: AssetId | null;
   /** JSON of a `TakePlan`; `null` for one that carries on at the end. */
   plan: string | null;
   name: string | null;

@@ -16,6 +16,10 @@ export async function up(knex: Knex): Promise<void> {
     table.bigInteger('length_samples').notNullable();
     table.string('made_at').notNullable();
   });
+  // What is known of a take's voice, so that nobody needs to listen to all of it again.
+  await knex.schema.alterTable('takes', (table) => {
+    table.string('profile_asset', 64).nullable().references('assets.id');
+  });
   await knex.schema.alterTable('publications', (table) => {
     table.text('chapters').nullable();
     table.text('captions').nullable();
@@ -24,6 +28,7 @@ export async function up(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.schema.alterTable('publications', (table) => table.dropColumns('chapters', 'captions'));
+  await knex.schema.alterTable('takes', (table) => table.dropColumn('profile_asset'));
   await knex.schema.dropTable('versions');
   await knex.schema.alterTable('programmes', (table) =>
     table.dropColumns('ink_edits', 'chapters', 'captions', 'sound'),

@@ -116,6 +116,7 @@ async function describeTake(db: Knex, take: TakeRow): Promise<TakeSummary> {
     sound: take.sound_asset,
     marks: take.marks_asset,
     ended: take.ended_at !== null,
+    hasProfile: take.profile_asset !== null,
     partCount: Number((parts as { count: number }).count),
     startedAt: take.started_at,
     plan: take.plan === null ? { kind: 'carry-on' } : JSON.parse(take.plan),

@@ -8,7 +8,7 @@ import { route, type Route } from '../http/route';
 import { describeLesson } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
-import { beginTake, binTake, endTake, keepPart, keptParts, nameTake } from './takes';
+import { beginTake, binTake, endTake, keepPart, keepProfile, keptParts, nameTake } from './takes';
 
 export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims): Route[] {
   const describeNow = async ({ id }: LessonRow) =>
@@ -78,6 +78,21 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
         },
       }),
     ),
+    route({
+      method: 'put',
+      path: '/takes/:take/profile',
+      right: 'the take’s teacher',
+      handle: async ({ take, request }) => {
+        if (!Buffer.isBuffer(request.body)) throw badInput('A profile is sent as application/octet-stream.');
+        await keepProfile(db, take, request.body);
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/takes/:take/profile',
+      right: 'the take’s teacher',
+      handle: ({ take, request, response }) => sendAsset(db, present(take.profile_asset), request, response),
+    }),
     route({
       method: 'get',
       path: '/takes/:take/marks',

@@ -1,4 +1,5 @@
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { decodeProfile } from '@kite-trail/core/formats/profile-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { assembleTake } from '@kite-trail/core/trail/assemble';
@@ -102,6 +103,14 @@ export async function endTake(
       .where({ id: lesson.id })
       .update({ between_marks: Buffer.from(encodeMarks([])), history: null });
   });
+}
+
+/** Keeps what is known of an ended take's voice. @throws FormatError when it is damaged, RequestProblem before the end */
+export async function keepProfile(db: Knex, take: TakeRow, bytes: Buffer): Promise<void> {
+  decodeProfile(bytes);
+  if (!take.ended_at) throw conflict('take-goes-on', 'This recording has not ended yet.');
+  const asset = await storeAsset(db, 'application/octet-stream', bytes);
+  await db('takes').where({ id: take.id }).update({ profile_asset: asset });
 }
 
 export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<void> {

@@ -2,6 +2,7 @@ import { encodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, retimed, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { levelOf, type Level } from '@kite-trail/core/sound/level';
+import type { TakeProfile } from '@kite-trail/core/sound/profile';
 import { joinBytes } from '@kite-trail/core/trail/assemble';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
 import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
@@ -21,6 +22,9 @@ export class TakeRecorder {
   onLevel: (level: Level) => void = () => {};
   onEncoderFailed: (message: string) => void = () => {};
   unfinished: () => Mark[] = () => [];
+
+  /** What is known of the voice when the take has ended. */
+  profile: TakeProfile | null = null;
 
   private readonly encoder: Worker | null;
   private marks: Mark[] = [];
@@ -126,12 +130,10 @@ export class TakeRecorder {
   }
 
   private hear(message: FromVoiceEncoder): void {
-    if (message === 'finished') this.encoded?.();
-    else if ('bytes' in message) this.sound.push(message.bytes);
-    else {
-      this.onEncoderFailed(message.failed);
-      this.encoded?.();
-    }
+    if ('bytes' in message) return void this.sound.push(message.bytes);
+    if ('failed' in message) this.onEncoderFailed(message.failed);
+    else this.profile = message.profile;
+    this.encoded?.();
   }
 
   private savePart(last = false): Promise<void> {

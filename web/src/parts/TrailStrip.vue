@@ -58,8 +58,11 @@ function draw() {
   if (!canvas.value || !strip.value) return;
   const { clientWidth: width, clientHeight: height } = strip.value;
   const density = window.devicePixelRatio || 1;
-  canvas.value.width = Math.round(width * density);
-  canvas.value.height = Math.round(height * density);
+  const [widthPx, heightPx] = [Math.round(width * density), Math.round(height * density)];
+  if (canvas.value.width !== widthPx || canvas.value.height !== heightPx) {
+    canvas.value.width = widthPx;
+    canvas.value.height = heightPx;
+  }
   const surface = canvas.value.getContext('2d')!;
   surface.setTransform(density, 0, 0, density, 0, 0);
   const { from: fromSamples, to: toSamples } = seen.value;

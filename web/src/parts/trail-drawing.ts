@@ -3,7 +3,7 @@ import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { PeakLevels } from '@kite-trail/core/sound/peaks';
 import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
-import { placeSegments, toTake, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import { placeSegments, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { firstAtOrAfter, type Trail } from '@kite-trail/core/trail/trail';
 import { clockText } from '../look/time';
 
@@ -57,13 +57,18 @@ export function drawTrail(
   surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
   let page: PageId | null = null;
   const first = firstAtOrAfter(trail.marks, area.fromSamples - LOOK_BACK_SAMPLES);
-  for (const mark of trail.marks.slice(first)) {
-    if (mark.atSamples > area.toSamples) break;
+  let drawn = { until: -1, color: '' };
+  for (let i = first; i < trail.marks.length && trail.marks[i].atSamples <= area.toSamples; i++) {
+    const mark = trail.marks[i];
     const x = xIn(area, mark.atSamples);
     if (mark.kind === 'ink') {
-      surface.fillStyle = mark.stroke.pen.color;
+      const { color } = mark.stroke.pen;
+      // Where strokes are closer than pixels, one tick stands for them.
+      if (color === drawn.color && x < drawn.until) continue;
+      surface.fillStyle = color;
       const width = Math.max(1.5, xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS) - x);
       surface.fillRect(x, foot - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
+      drawn = { until: x + 0.5, color };
     } else if (mark.kind === 'turn' && hasKites) {
       if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
       page = mark.page;
@@ -72,17 +77,18 @@ export function drawTrail(
 }
 
 function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: TrailPicture, area: TrailArea): void {
-  const placed = placeSegments(programme);
+  const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
   const middle = area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2;
   const reach = middle - area.top - KITE_SIZE * 2 - 2;
   const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
   surface.fillStyle = VOICE;
+  let n = 0;
   for (let x = 0; x < area.width; x++) {
     const at = Math.floor(area.fromSamples + x * samplesPerPx);
-    const found = toTake(placed, at);
-    const voice = found && voiceOf(found.placed.segment);
+    while (n + 1 < placed.length && placed[n].endSamples <= at) n++;
+    const voice = placed[n] && voiceOf(placed[n].segment);
     const take = voice ? peaks.get(voice.take) : undefined;
-    const from = voice && found ? voice.fromSamples + at - found.placed.startSamples : 0;
+    const from = voice ? voice.fromSamples + at - placed[n].startSamples : 0;
     // The square root lets quiet speech be seen beside loud.
     const half = Math.max(0.75, Math.sqrt(take?.highest(from, from + samplesPerPx) ?? 0) * reach);
     surface.fillRect(x, middle - half, 1, half * 2);

@@ -145,6 +145,7 @@ export const api = {
   nameTake: (take: TakeId, name: string) => readLesson(call('PUT', `/takes/${take}/name`, { name })),
   binTake: (take: TakeId) => readLesson(call('PUT', `/takes/${take}/bin`)),
   unbinTake: (take: TakeId) => readLesson(call('DELETE', `/takes/${take}/bin`)),
+  keepProfile: (take: TakeId, bytes: Uint8Array) => call('PUT', `/takes/${take}/profile`, bytes),
   takeMarks: (take: TakeId) => bytesOf(call('GET', `/takes/${take}/marks`)),
 
   edit: (id: LessonId, from: EditedFrom, edition: Edition) =>
@@ -164,6 +165,7 @@ export const sheetPictureUrl = (id: LessonId, pdf: AssetId, pageIndex: number): 
   `${fileUrl(id, pdf)}/pages/${pageIndex}`;
 export const templatePictureUrl = (id: TemplateId): string => `/api/templates/${id}/picture`;
 export const newsUrl = (id: LessonId): string => `/api/lessons/${id}/news?window=${WINDOW_ID}`;
+export const takeProfileUrl = (take: TakeId): string => `/api/takes/${take}/profile`;
 export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
 export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
 export const watchUrl = (token: string): string => `${location.origin}/w/${token}`;

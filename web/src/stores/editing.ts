@@ -9,6 +9,7 @@ import { api, Refused, Unreachable } from '../server/api';
 import { useLesson } from './lesson';
 
 const TRY_AGAIN_MS = 3000;
+const KEEP_AFTER_MS = 100;
 
 /** What the server is yet to be told. */
 type Step = { kind: 'edit'; edition: Edition } | { kind: 'undo' } | { kind: 'redo' };
@@ -24,6 +25,7 @@ export const useEditing = defineStore('editing', () => {
   let future: Edition[] = [];
   let shown: Edition | null = null;
   let sending: Promise<void> = Promise.resolve();
+  let keepTimer = 0;
 
   const canUndo = computed(() => (queue.value.length > 0 ? past.length > 0 : (lesson.document?.canUndoEdit ?? false)));
   const canRedo = computed(() =>
@@ -139,9 +141,15 @@ export const useEditing = defineStore('editing', () => {
     await lesson.refresh();
   }
 
+  /** Kept as soon as the edit is on screen. */
   function keepLeft(): void {
-    const { document } = lesson;
-    if (document) leftEdits.keep(document.id, { from: document.edit, edition: lesson.edition });
+    clearTimeout(keepTimer);
+    keepTimer = window.setTimeout(() => {
+      const { document } = lesson;
+      if (document && queue.value.length > 0) {
+        leftEdits.keep(document.id, { from: document.edit, edition: lesson.edition });
+      }
+    }, KEEP_AFTER_MS);
   }
 
   /** Sends what was edited on this device but did not reach the server, such as when a tab was closed offline. */

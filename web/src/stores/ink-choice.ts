@@ -34,10 +34,13 @@ export const useInkChoice = defineStore('ink-choice', () => {
   const color = computed(() => chosen.value[0]?.stroke.pen.color ?? '');
 
   // Strokes that are gone are chosen no longer.
-  watch(written, (now) => {
-    const left = [...ids.value].filter((id) => now.has(id));
-    if (left.length < ids.value.size) ids.value = new Set(left);
-  });
+  watch(
+    () => lesson.timeline,
+    () => {
+      const left = [...ids.value].filter((id) => written.value.has(id));
+      if (left.length < ids.value.size) ids.value = new Set(left);
+    },
+  );
 
   /** The strokes begun in the chosen stretch of the trail, or else those chosen on the page, as far as they are seen. */
   function litIn({ scene }: Moment): Stroke[] {

@@ -27,6 +27,7 @@ const summary = (n: number, more: object = {}) => ({
   sound: null,
   marks: 'a'.repeat(64),
   ended: true,
+  hasProfile: false,
   partCount: 0,
   startedAt: '2026-11-24T08:00:00.000Z',
   plan: { kind: 'carry-on' },

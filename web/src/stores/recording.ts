@@ -427,6 +427,7 @@ export const useRecording = defineStore('recording', () => {
     const { lengthSamples, marks, sound } = assembleTake(parts, true);
     const blob = sound.length > 0 ? new Blob([sound], { type: 'audio/ogg' }) : null;
     leave(now);
+    if (recorder.profile) voices.know(take.id, recorder.profile);
     if (lengthSamples > 0) lesson.addTake({ id: take.id, lengthSamples, marks, sound: null }, ended.plan, blob);
     state.value = 'idle';
     elapsedSamples.value = 0;

@@ -1,10 +1,13 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { encodeProfile } from '@kite-trail/core/formats/profile-coding';
 import { masteringOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import { PeakLevels } from '@kite-trail/core/sound/peaks';
+import type { TakeProfile } from '@kite-trail/core/sound/profile';
 import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
-import type { ProfileReport, TakeProfile } from '../workers/profile.worker';
+import { api, takeProfileUrl } from '../server/api';
+import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
 import { useLesson } from './lesson';
 
@@ -32,13 +35,44 @@ export const useVoices = defineStore('voices', () => {
     if (!url) return Promise.resolve();
     const known = asked.get(take);
     if (known) return known;
-    const learnt = profileOf(new URL(url, location.href).href).then((found) => {
-      // A sound that cannot be read is drawn as silence; playing it says what is wrong.
-      peaks.value = new Map(peaks.value).set(take, new PeakLevels(found?.peaks ?? new Uint8Array()));
-      if (found) profiles.value = new Map(profiles.value).set(take, found);
-    });
+    const sound = { sound: new URL(url, location.href).href };
+    const kept = { kept: new URL(takeProfileUrl(take), location.href).href };
+    const learnt = (isKept(take) ? profileOf(kept) : Promise.resolve(null))
+      .then((found) => found ?? profileOf(sound))
+      .then((found) => {
+        // A sound that cannot be read is drawn as silence; playing it says what is wrong.
+        if (found) know(take, found);
+        else peaks.value = new Map(peaks.value).set(take, new PeakLevels(new Uint8Array()));
+      });
     asked.set(take, learnt);
     return learnt;
+  }
+
+  const summaryOf = (take: TakeId) => lesson.document?.takes.find(({ id }) => id === take);
+  const isKept = (take: TakeId) => summaryOf(take)?.hasProfile ?? false;
+
+  /** Takes in what is known of a take's voice; a take that was just recorded needs not be listened to. */
+  function know(take: TakeId, profile: TakeProfile): void {
+    asked.set(take, Promise.resolve());
+    profiles.value = new Map(profiles.value).set(take, profile);
+    peaks.value = new Map(peaks.value).set(take, new PeakLevels(profile.peaks));
+    void keep();
+  }
+
+  // What the server does not know yet spares the next visit the listening.
+  watch(
+    () => lesson.document?.takes,
+    () => void keep(),
+  );
+  const sent = new Set<TakeId>();
+  async function keep(): Promise<void> {
+    for (const [take, profile] of profiles.value) {
+      const summary = summaryOf(take);
+      if (!summary?.ended || summary.hasProfile || sent.has(take)) continue;
+      sent.add(take);
+      // Where it does not arrive, the next visit listens again.
+      await api.keepProfile(take, encodeProfile(profile)).catch(() => {});
+    }
   }
 
   const profileOfTake = (take: TakeId) => profiles.value.get(take);
@@ -58,10 +92,10 @@ export const useVoices = defineStore('voices', () => {
     [...takesIn(lesson.programme)].some((take) => lesson.soundUrl(take) !== null && !peaks.value.has(take)),
   );
 
-  return { peaks, isListening, profileOfTake, speechOf, masteringNow, mastering };
+  return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, mastering };
 });
 
-function profileOf(url: string): Promise<ProfileReport> {
+function profileOf(task: ProfileTask): Promise<ProfileReport> {
   return new Promise((resolve) => {
     const worker = new ProfileWorker();
     worker.onmessage = ({ data }: MessageEvent<ProfileReport>) => {
@@ -69,6 +103,6 @@ function profileOf(url: string): Promise<ProfileReport> {
       worker.terminate();
     };
     worker.onerror = () => resolve(null);
-    worker.postMessage(url);
+    worker.postMessage(task);
   });
 }

@@ -1,10 +1,12 @@
 import { AudioSample, AudioSampleSource, OggOutputFormat, Output, Quality, StreamTarget } from 'mediabunny';
+import { ProfileGatherer, type TakeProfile } from '@kite-trail/core/sound/profile';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 
 /** To the encoder: samples in a row, or the end. */
 export type ToVoiceEncoder = { samples: Float32Array<ArrayBuffer> } | 'finish';
-/** From it: the next bytes of an Ogg Opus stream, or that all are out, or that it failed. */
-export type FromVoiceEncoder = { bytes: Uint8Array<ArrayBuffer> } | 'finished' | { failed: string };
+/** From it: the next bytes of an Ogg Opus stream, or that all are out and what was heard, or that it failed. */
+export type FromVoiceEncoder =
+  { bytes: Uint8Array<ArrayBuffer> } | { finished: true; profile: TakeProfile } | { failed: string };
 
 const OPUS_BITS_PER_SECOND = 40_000;
 /** Bytes come out at least this often, so that little is lost with the browser. */
@@ -19,6 +21,7 @@ const output = new Output({
 });
 output.addAudioTrack(source);
 
+const profile = new ProfileGatherer();
 let written = 0;
 let queue = output.start().catch(fail);
 
@@ -34,6 +37,7 @@ async function add(samples: Float32Array<ArrayBuffer>): Promise<void> {
     sampleRate: CLOCK_HZ,
     timestamp: samplesToSeconds(written),
   });
+  profile.add(samples);
   written += samples.length;
   await source.add(sample);
   sample.close();
@@ -41,7 +45,7 @@ async function add(samples: Float32Array<ArrayBuffer>): Promise<void> {
 
 async function finish(): Promise<void> {
   if (written > 0) await output.finalize();
-  post('finished');
+  post({ finished: true, profile: profile.finish() });
 }
 
 function fail(error: unknown): void {
