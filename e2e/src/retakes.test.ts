@@ -1,19 +1,20 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import type { StretchPlan, TakePlan } from '@kite-trail/core/trail/plan';
-import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
+import { programmeLength, takesIn, type Segment } from '@kite-trail/core/trail/programme';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
-import { findClicks, nearest, writeClicks } from './support/clicks';
+import { nearest, writeClicks } from './support/clicks';
 import { forgetPens, heardPens, noteHeardPens } from './support/heard';
 import { bytesAt, openLesson } from './support/lessons';
+import { clicksAt, meantClicks, secondsOf } from './support/programme';
+import { untilRecorded } from './support/recording';
 import { School } from './support/school';
-import { decodeSound } from './support/video';
 
 /** Between clicks of the first take, and of those that are recorded later. */
 const FIRST_GAP = 1;
@@ -56,17 +57,6 @@ afterAll(async () => {
   await browser?.close();
   await school?.close();
 });
-
-/** Waits until the recording's own time has come to so many seconds. */
-const untilRecorded = (seconds: number) =>
-  teacher.page.waitForFunction(
-    (least) => {
-      const [minutes, rest] = (document.querySelector('[role=timer]')?.textContent ?? '0:00').split('/')[0].split(':');
-      return Number(minutes) * 60 + Number(rest) >= least;
-    },
-    {},
-    seconds,
-  );
 
 async function stopAndSend(): Promise<void> {
   await teacher.press('Stop');
@@ -122,37 +112,7 @@ async function sharedClicks(): Promise<number[]> {
 /** When clicks are heard by students in what is shared already, as ffmpeg decodes it. */
 async function sharedOnce(): Promise<number[]> {
   const address = await teacher.valueOf('textbox', 'Watch link');
-  return clicksAt(`/watch/${address.split('/').at(-1)}/sound`);
-}
-
-/** When the clicks of a take's own sound are heard in it. */
-const clicksOf = (take: string) => clicksAt(`/takes/${take}/sound`);
-
-async function clicksAt(path: string): Promise<number[]> {
-  const file = join(folder, 'heard');
-  writeFileSync(file, await bytesAt(teacher, path));
-  return findClicks(decodeSound(file), CLOCK_HZ);
-}
-
-/** Where the programme's segments are heard: the clicks of their voices, worked out from the takes alone. */
-async function meantClicks(): Promise<number[]> {
-  const { programme } = (await openLesson(teacher)).edition;
-  const meant: number[] = [];
-  let at = 0;
-  for (const { take, fromSamples, toSamples, pace, voice } of programme) {
-    if (typeof pace !== 'number') continue;
-    const seconds = (toSamples - fromSamples) / pace / CLOCK_HZ;
-    const heard = voice ?? (pace === 1 ? { take, fromSamples } : null);
-    const from = (heard?.fromSamples ?? 0) / CLOCK_HZ;
-    const { takes } = await openLesson(teacher);
-    if (heard && takes.find(({ id }) => id === heard.take)?.hasSound) {
-      for (const click of await clicksOf(heard.take)) {
-        if (click >= from && click < from + seconds) meant.push(at + click - from);
-      }
-    }
-    at += seconds;
-  }
-  return meant;
+  return clicksAt(teacher, `/watch/${address.split('/').at(-1)}/sound`);
 }
 
 /** Clicks cut by a splice's fade may or may not be heard; all others must agree. */
@@ -175,10 +135,10 @@ describe('a lesson that is mended', () => {
     await teacher.press('Record this lesson');
     await teacher.find('button', 'Pause');
     for (let n = 0; n < 9; n++) {
-      await untilRecorded(n + 1);
+      await untilRecorded(teacher, n + 1);
       await teacher.stroke([0.1, 0.05 + n * 0.1], [0.5, 0.05 + n * 0.1], 6);
     }
-    await untilRecorded(11);
+    await untilRecorded(teacher, 11);
     await stopAndSend();
     const { takes } = await openLesson(teacher);
     expect(takes[0].lengthSamples).toBeGreaterThan(11 * CLOCK_HZ);
@@ -200,9 +160,9 @@ describe('a lesson that is mended', () => {
     await teacher.sees(/Yours in\s+[123]/);
     await teacher.find('button', 'Pause');
     // What was written before the stretch is there, and nothing after it.
-    await untilRecorded(1);
+    await untilRecorded(teacher, 1);
     await teacher.stroke([0.6, 0.2], [0.9, 0.8], 8);
-    await untilRecorded(4);
+    await untilRecorded(teacher, 4);
     await stopAndSend();
     await teacher.press('Hear the one before');
     await teacher.sees('You hear The one before');
@@ -225,7 +185,7 @@ describe('a lesson that is mended', () => {
   it('gets it done once more, and any of its takes can be used again', async () => {
     await teacher.press('Once more');
     await teacher.find('button', 'Pause');
-    await untilRecorded(1);
+    await untilRecorded(teacher, 1);
     await stopAndSend();
     const playing = async () => takesIn((await openLesson(teacher)).edition.programme);
     const [, second, third] = (await openLesson(teacher)).takes.map(({ id }) => id);
@@ -247,7 +207,7 @@ describe('a lesson that is mended', () => {
     const { takes } = await openLesson(teacher);
     const seconds = takes[1].lengthSamples / CLOCK_HZ;
     const clicks = await sharedClicks();
-    expectAlike(clicks, await meantClicks(), [4, 4 + seconds]);
+    expectAlike(clicks, await meantClicks(teacher), [4, 4 + seconds]);
     for (const gap of gapsBetween(clicks, 4.3, 3.7 + seconds)) expect(gap).toBeCloseTo(LATER_GAP, 1);
     for (const gap of gapsBetween(clicks, 4.3 + seconds, 20)) expect(gap).toBeCloseTo(FIRST_GAP, 1);
   });
@@ -258,11 +218,11 @@ describe('a lesson that is mended', () => {
     await chooseStretch(1, 3);
     await teacher.press('New voice');
     await teacher.find('button', 'Hold ink');
-    await untilRecorded(1);
+    await untilRecorded(teacher, 1);
     await teacher.press('Hold ink');
-    await untilRecorded(3);
+    await untilRecorded(teacher, 3);
     await teacher.press('Ink on');
-    await untilRecorded(5);
+    await untilRecorded(teacher, 5);
     await stopAndSend();
     const {
       takes,
@@ -279,7 +239,7 @@ describe('a lesson that is mended', () => {
     expect(holds[0].forSamples / CLOCK_HZ).toBeGreaterThan(1);
     await teacher.press('Use the new one');
     const clicks = await sharedClicks();
-    expectAlike(clicks, await meantClicks(), splicesOf(programme));
+    expectAlike(clicks, await meantClicks(teacher), splicesOf(programme));
     for (const gap of gapsBetween(clicks, 1.3, 0.7 + spoken.lengthSamples / CLOCK_HZ)) {
       expect(gap).toBeCloseTo(LATER_GAP, 1);
     }
@@ -292,13 +252,13 @@ describe('a lesson that is mended', () => {
     await chooseStretch(1, 4);
     await teacher.press('New ink');
     await teacher.find('button', 'Pause');
-    await untilRecorded(1);
+    await untilRecorded(teacher, 1);
     await forgetPens(teacher.page);
     await teacher.stroke([0.6, 0.1], [0.9, 0.1], 6);
-    await untilRecorded(2);
+    await untilRecorded(teacher, 2);
     await teacher.stroke([0.6, 0.3], [0.9, 0.3], 6);
     const heard = await heardPens(teacher.page);
-    await untilRecorded(3);
+    await untilRecorded(teacher, 3);
     await stopAndSend();
     const {
       takes,
@@ -336,7 +296,7 @@ describe('a lesson that is mended', () => {
     await teacher.page.keyboard.press('ArrowRight');
     await teacher.press('Record here, at the playhead');
     await teacher.find('button', 'Pause');
-    await untilRecorded(1);
+    await untilRecorded(teacher, 1);
     await stopAndSend();
     const {
       takes,
@@ -352,7 +312,7 @@ describe('a lesson that is mended', () => {
     await teacher.find('button', 'Cancel');
     await teacher.page.keyboard.press('PageUp');
     await teacher.find('button', 'Pause');
-    await untilRecorded(1);
+    await untilRecorded(teacher, 1);
     await stopAndSend();
     const after = await openLesson(teacher);
     const last = after.takes.at(-1)!;
@@ -382,9 +342,7 @@ describe('a lesson that is mended', () => {
   });
 });
 
-const splicesOf = (programme: Awaited<ReturnType<typeof openLesson>>['edition']['programme']): number[] => {
+const splicesOf = (programme: readonly Segment[]): number[] => {
   let at = 0;
-  return programme.map(({ fromSamples, toSamples, pace }) =>
-    typeof pace === 'number' ? (at += (toSamples - fromSamples) / pace / CLOCK_HZ) : at,
-  );
+  return programme.map((segment) => (at += secondsOf(segment)));
 };

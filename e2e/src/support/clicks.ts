@@ -43,3 +43,18 @@ export function areEvenAround(clicks: readonly number[], atSeconds: number): boo
   );
   return gaps.every((gap) => Math.abs(gap) < UNEVEN_SECONDS);
 }
+
+/** Bursts of a tone are heard as speech; each begins as sharply as a click. */
+const BURST_SECONDS = 0.2;
+
+/** Writes a mono 16-bit WAV with a burst of a tone at each of these times, and silence between. */
+export function writeBursts(file: string, lengthSeconds: number, burstsAtSeconds: readonly number[]): void {
+  const samples = new Int16Array(lengthSeconds * WAV_HZ);
+  for (const seconds of burstsAtSeconds) {
+    const start = Math.round(seconds * WAV_HZ);
+    for (let i = 0; i < BURST_SECONDS * WAV_HZ; i++) {
+      samples[start + i] = 12_000 * Math.sin((2 * Math.PI * 700 * i) / WAV_HZ) * Math.exp(-i / 9600);
+    }
+  }
+  writeWav(file, samples);
+}

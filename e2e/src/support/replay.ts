@@ -49,8 +49,7 @@ export function watchInkAppear(page: Page, places: readonly (readonly [number, n
             if (seen[n] !== undefined) continue;
             const [x, y] = [Math.round(spots[n][0] * canvas.width), Math.round(spots[n][1] * canvas.height)];
             const { data } = surface.getImageData(x - 3, y - 3, 7, 7);
-            for (let i = 0; i < data.length; i += 4)
-              if (data[i] < 120) seen[n] = { seconds: now, notBefore: looks[0] };
+            for (let i = 0; i < data.length; i += 4) if (data[i] < 120) seen[n] = { seconds: now, notBefore: looks[0] };
           }
           if (now !== null) looks = [looks[1], now];
           if (seen.filter((one) => one !== undefined).length === spots.length) resolve(seen);

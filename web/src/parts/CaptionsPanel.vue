@@ -24,6 +24,7 @@ const lesson = useLesson();
 const voices = useVoices();
 const stretch = useStretch();
 const script = ref<string | null>(null);
+const scriptField = ref<HTMLTextAreaElement>();
 const picker = ref<HTMLInputElement>();
 const list = ref<HTMLElement>();
 const sought = ref('');
@@ -48,6 +49,12 @@ function add() {
   const { ends } = stretch;
   const from = ends?.from ?? props.playhead;
   captions.add(from, Math.min(lesson.lengthSamples, ends?.to ?? from + ADDED_SAMPLES));
+}
+
+async function askForScript() {
+  script.value = '';
+  await nextTick();
+  scriptField.value?.focus();
 }
 
 function spread() {
@@ -94,7 +101,7 @@ const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
     <template v-if="script !== null">
       <label class="script">
         What is spoken, from beginning to end
-        <textarea v-model="script" rows="10" autofocus></textarea>
+        <textarea ref="scriptField" v-model="script" rows="10"></textarea>
       </label>
       <div class="ways">
         <n-button type="primary" :disabled="script.trim() === '' || voices.isListening" @click="spread">
@@ -107,7 +114,7 @@ const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
       <n-button :disabled="voices.isListening" title="Empty captions where somebody speaks" @click="captions.layOut()">
         Lay out
       </n-button>
-      <n-button @click="script = ''">Paste a script</n-button>
+      <n-button @click="askForScript">Paste a script</n-button>
       <n-button @click="add">Add</n-button>
       <n-button @click="picker?.click()">Bring in</n-button>
       <n-dropdown trigger="click" :options="FORMATS" @select="write">

@@ -33,6 +33,7 @@ const color = computed({ get: () => ink.color, set: (to: string) => ink.recolour
       <n-button aria-label="Half a second earlier" @click="ink.moveByMs(-STEP_MS)">Earlier</n-button>
       <n-button aria-label="Half a second later" @click="ink.moveByMs(STEP_MS)">Later</n-button>
       <n-button @click="ink.moveTo(playhead)">At the playhead</n-button>
+      <n-button v-if="ink.isEdited" title="When and how it was written" @click="ink.restore()">As recorded</n-button>
       <n-popover trigger="click" placement="bottom-end">
         <template #trigger><n-button>Colour</n-button></template>
         <color-dots v-model="color" label="Colour of the strokes" :colors="pens.palette" />

@@ -23,14 +23,22 @@ const set = (part: Partial<typeof sound.value>) => void editing.change({ sound: 
 <template>
   <side-panel name="Sound" @close="emit('close')">
     <label class="switch">
-      <n-switch :value="sound.isEvened" @update:value="(isEvened: boolean) => set({ isEvened })" />
+      <n-switch
+        aria-label="Even loudness"
+        :value="sound.isEvened"
+        @update:value="(isEvened: boolean) => set({ isEvened })"
+      />
       <span>
         <b>Even loudness</b>
         Quiet and loud takes come to {{ TARGET_LUFS }} LUFS, and no peak passes −1 dBTP.
       </span>
     </label>
     <label class="switch">
-      <n-switch :value="sound.isQuieted" @update:value="(isQuieted: boolean) => set({ isQuieted })" />
+      <n-switch
+        aria-label="Less steady noise"
+        :value="sound.isQuieted"
+        @update:value="(isQuieted: boolean) => set({ isQuieted })"
+      />
       <span><b>Less steady noise</b> Fans, hum and hiss that go on all the time are turned down.</span>
     </label>
     <p v-if="!measured" class="note" role="status">The voice is still being listened to…</p>

@@ -9,7 +9,7 @@ import { api, Refused, Unreachable } from '../server/api';
 import { useLesson } from './lesson';
 
 const TRY_AGAIN_MS = 3000;
-const KEEP_AFTER_MS = 100;
+const KEEP_AFTER_MS = 16;
 
 /** What the server is yet to be told. */
 type Step = { kind: 'edit'; edition: Edition } | { kind: 'undo' } | { kind: 'redo' };

@@ -22,11 +22,18 @@ export const useInkChoice = defineStore('ink-choice', () => {
   const stretch = useStretch();
   const ids = ref<ReadonlySet<PieceId>>(new Set());
 
-  /** When every stroke is written in the trail. */
+  /** When every stroke is written in the trail; those that lie there from the start, at its beginning. */
   const written = computed(() => {
     const found = new Map<PieceId, InkMark>();
-    for (const mark of lesson.timeline?.trail.marks ?? []) {
+    const add = (mark: Mark) => {
       if (mark.kind === 'ink' && !found.has(mark.stroke.id)) found.set(mark.stroke.id, mark);
+    };
+    lesson.timeline?.trail.marks.forEach(add);
+    const { inkEdits } = lesson.edition;
+    const atStart = new Set(inkEdits.flatMap(({ stroke, at, isOut }) => (at === 'start' && !isOut ? [stroke] : [])));
+    if (atStart.size === 0) return found;
+    for (const { marks } of lesson.takes.values()) {
+      for (const mark of marks) if (mark.kind === 'ink' && atStart.has(mark.stroke.id)) add({ ...mark, atSamples: 0 });
     }
     return found;
   });
@@ -81,6 +88,13 @@ export const useInkChoice = defineStore('ink-choice', () => {
     void editing.change({ inkEdits });
   }
 
+  /** Some of them are not as they were recorded. */
+  const isEdited = computed(() => lesson.edition.inkEdits.some(({ stroke }) => ids.value.has(stroke)));
+  /** Puts them back to when and how they were written. */
+  function restore(): void {
+    void editing.change({ inkEdits: lesson.edition.inkEdits.filter(({ stroke }) => !ids.value.has(stroke)) });
+  }
+
   const takeOut = () => edit(({ stroke }) => ({ stroke: stroke.id, isOut: true }));
   const fromStart = () => edit(({ stroke }) => ({ stroke: stroke.id, at: 'start' }));
   const recolour = (to: string) => edit(({ stroke }) => ({ stroke: stroke.id, color: to }));
@@ -111,6 +125,8 @@ export const useInkChoice = defineStore('ink-choice', () => {
     choose,
     chooseAll,
     clear,
+    isEdited,
+    restore,
     takeOut,
     fromStart,
     recolour,

@@ -183,7 +183,9 @@ export const useLesson = defineStore('lesson', () => {
       known.set(take.id, { id: take.id, lengthSamples: take.lengthSamples, sound: take.sound, marks });
     }
     revision = fresh.revision;
-    document.value = fresh;
+    // An edit on its way was made from what was in force then, and must say so.
+    const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
+    document.value = { ...fresh, ...madeFrom };
     takes.value = known;
     base.value = sceneOf(fresh.pages.map(({ page, pieces }) => ({ page, pieces: decodePieces(fromBase64(pieces)) })));
     // With takes or edits on the way, the server is behind.
