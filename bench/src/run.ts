@@ -10,6 +10,7 @@ import { benchOpenLesson } from './open-lesson';
 import { benchPdf } from './pdf';
 import { benchSeek } from './seek';
 import { benchSpeech } from './speech';
+import { benchSplice } from './splice';
 import { benchTrim } from './trim';
 import { benchWatch } from './watch';
 import { benchWetInk } from './wet-ink';
@@ -29,6 +30,7 @@ const measures = [
   benchWatch,
   benchPdf,
   benchTrim,
+  benchSplice,
   benchExport,
   benchLongExport,
 ];

@@ -64,6 +64,9 @@ async function check() {
   expect(await small()).toEqual([]);
 }
 
+/** What can lie beside the page while the trail is edited. */
+const TRIM_PANELS = ['Pauses', 'Chapters', 'Captions', 'Sound', 'Versions', 'Takes'];
+
 describe('the lesson’s screen, for all hands and eyes', () => {
   it('is sound while preparing', check);
 
@@ -127,6 +130,30 @@ describe('the lesson’s screen, for all hands and eyes', () => {
     await teacher.press('Use the new one');
     await teacher.press('Takes');
     await teacher.find('button', 'Hear Take 1');
+    await check();
+  });
+
+  it.each(TRIM_PANELS)('is sound while trimming, with the panel “%s”', async (name) => {
+    if (name === TRIM_PANELS[0]) {
+      await teacher.press('Close the takes');
+      await teacher.press('Trim');
+    }
+    await teacher.press(name);
+    await teacher.find('button', `Close the ${name.toLowerCase()}`);
+    if (name === 'Captions') await teacher.press('Lay out');
+    await check();
+  });
+
+  it('is sound with a stretch or ink chosen on the trail', async () => {
+    await teacher.press('Choose this part');
+    await teacher.find('button', 'Cut, keep ink');
+    await check();
+    await teacher.press('Choose no stretch');
+    await (await teacher.find('slider', 'Playhead')).focus();
+    await teacher.page.keyboard.press('End');
+    const { x, y, width, height } = (await (await teacher.find('image', 'Page')).boundingBox())!;
+    await teacher.page.mouse.click(x + 0.4 * width, y + 0.25 * height);
+    await teacher.find('group', 'Chosen ink');
     await check();
   });
 });

@@ -7,6 +7,7 @@ beforeEach(() => {
   vi.stubGlobal('localStorage', {
     getItem: (key: string) => settings.get(key) ?? null,
     setItem: (key: string, value: string) => settings.set(key, value),
+    removeItem: (key: string) => settings.delete(key),
   });
   setActivePinia(createPinia());
 });

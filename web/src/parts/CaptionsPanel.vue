@@ -242,6 +242,12 @@ textarea,
   border-radius: var(--radius);
 }
 
+@media (any-pointer: coarse) {
+  .time {
+    min-height: 44px;
+  }
+}
+
 .text {
   grid-column: 1 / -1;
   background: transparent;

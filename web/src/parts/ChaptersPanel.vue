@@ -22,7 +22,11 @@ const valueOf = ({ target }: Event) => (target as HTMLInputElement).value;
     <p class="note">Every page turn begins a chapter. Name them as viewers should find them.</p>
     <ol class="list">
       <li v-for="one in chapters.listed" :key="`${one.moment.take}${one.moment.atSamples}`" class="row">
-        <button class="time" :aria-label="`Go to ${one.title}`" @click="emit('seek', one.startSamples)">
+        <button
+          class="time"
+          :aria-label="`Go to ${clockText(one.startSamples)}, ${one.title}`"
+          @click="emit('seek', one.startSamples)"
+        >
           {{ clockText(one.startSamples) }}
         </button>
         <input

@@ -309,6 +309,7 @@ function chooseStretch(ends: { from: number; to: number } | null) {
 /** The stretch begins or ends at the playhead. */
 function setStretchEnd(end: 'from' | 'to') {
   const at = player.samples.value;
+  if (end === 'from' ? at >= lesson.lengthSamples : at <= 0) return;
   const { from, to } = stretch.ends ?? { from: 0, to: lesson.lengthSamples };
   if (end === 'from') stretch.ends = { from: at, to: to > at ? to : lesson.lengthSamples };
   else stretch.ends = { from: from < at ? from : 0, to: at };

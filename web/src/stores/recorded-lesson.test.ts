@@ -1,15 +1,12 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { lesson as lessonSchema } from '@kite-trail/core/contract/lesson';
-import { encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import { wideSquaredPage } from '@kite-trail/core/lesson/page';
-import { NOTHING_EDITED } from '@kite-trail/core/trail/edition';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
-import { toBase64 } from '../server/base64';
 import { useAudition } from './audition';
 import { useLesson } from './lesson';
+import { editionOf, madeLesson, madeTake } from './made-lesson';
 import { useMicrophone } from './microphone';
 import { useStretch } from './stretch';
 import { useTakes } from './takes';
@@ -17,45 +14,11 @@ import { useTakes } from './takes';
 const SECOND = 48_000;
 const PAGE = 'page-one-of-us' as PageId;
 const SECOND_PAGE = 'page-two-of-us' as PageId;
-const nothing = toBase64(encodeMarks([]));
 const id = (n: number) => `take-000${n}` as TakeId;
-
-const summary = (n: number, more: object = {}) => ({
-  id: id(n),
-  lengthSamples: 10 * SECOND,
-  hasSound: false,
-  sound: null,
-  marks: 'a'.repeat(64),
-  ended: true,
-  hasProfile: false,
-  partCount: 0,
-  startedAt: '2026-11-24T08:00:00.000Z',
-  plan: { kind: 'carry-on' },
-  name: '',
-  isBinned: false,
-  ...more,
-});
-
-const edition = (programme: object[]) => ({ ...NOTHING_EDITED, programme });
-
+const summary = (n: number, more: object = {}) => madeTake(id(n), more);
+const segment = (toSamples: number) => ({ take: id(1), fromSamples: 0, toSamples, pace: 1 });
 const document = (more: object = {}): LessonDocument =>
-  lessonSchema.parse({
-    id: 'lesson-of-knots',
-    title: 'Knots',
-    className: '',
-    revision: 1,
-    pages: [PAGE, SECOND_PAGE].map((page) => ({ page: wideSquaredPage(page), pieces: toBase64(encodePieces([])) })),
-    between: nothing,
-    history: '',
-    takes: [summary(1)],
-    versions: [],
-    edition: edition([{ take: id(1), fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }]),
-    edit: { n: 1, madeAt: '2026-11-24T08:00:20.000Z' },
-    canUndoEdit: false,
-    canRedoEdit: false,
-    link: null,
-    ...more,
-  });
+  madeLesson([PAGE, SECOND_PAGE], { takes: [summary(1)], edition: editionOf([segment(10 * SECOND)]), ...more });
 
 beforeEach(async () => {
   vi.spyOn(api, 'takeMarks').mockResolvedValue(
@@ -81,7 +44,7 @@ describe('a take that has just ended', () => {
     await lesson.acceptTake(
       document({
         takes: [summary(1), summary(2, { lengthSamples: SECOND })],
-        edition: edition([...programme]),
+        edition: editionOf(programme),
         edit: { n: 2, madeAt: '' },
       }),
       id(2),
@@ -111,9 +74,7 @@ describe('a stretch to be done over', () => {
     expect(programmeLength(stretch.plan('retake').replaced)).toBe(6 * SECOND);
     stretch.chooseAll();
     expect(stretch.ends).toEqual({ from: 0, to: 10 * SECOND });
-    await useLesson().accept(
-      document({ edition: edition([{ take: id(1), fromSamples: 0, toSamples: SECOND, pace: 1 }]) }),
-    );
+    await useLesson().accept(document({ edition: editionOf([segment(SECOND)]) }));
     expect(stretch.ends).toBeNull();
   });
 });
@@ -124,7 +85,7 @@ describe('listening', () => {
     audition.hearTake('Take 1', id(1));
     expect(audition.other?.name).toBe('Take 1');
     expect(audition.timeline?.end.shown).toBe(SECOND_PAGE);
-    await useLesson().accept(document({ edition: edition([]) }));
+    await useLesson().accept(document({ edition: editionOf([]) }));
     expect(audition.other).toBeNull();
     expect(audition.programme).toEqual([]);
   });
@@ -150,7 +111,7 @@ describe('the list of takes', () => {
       );
     const bin = vi
       .spyOn(api, 'binTake')
-      .mockResolvedValue(document({ edition: edition([]), takes: [summary(1, { isBinned: true })] }));
+      .mockResolvedValue(document({ edition: editionOf([]), takes: [summary(1, { isBinned: true })] }));
     await useTakes().bin(id(1));
     expect(takesIn(edit.mock.calls[0][2].programme).size).toBe(0);
     expect(bin).toHaveBeenCalledWith(id(1));

@@ -1,0 +1,74 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { seeded } from '../random/seeded';
+import { PeakLevels, SAMPLES_PER_PEAK } from '../sound/peaks';
+import { ProfileGatherer } from '../sound/profile';
+import { FormatError } from './bytes';
+import { decodeProfile, encodeProfile } from './profile-coding';
+
+const SECOND = 48_000;
+
+/** Noise that is loud for half of every two seconds. */
+function heard(seconds: number): Float32Array {
+  const random = seeded(5);
+  return Float32Array.from({ length: seconds * SECOND }, (_, i) => {
+    return (i % (2 * SECOND) < SECOND ? 0.4 : 0.003) * (2 * random() - 1);
+  });
+}
+
+function profileOf(samples: Float32Array) {
+  const gatherer = new ProfileGatherer();
+  for (let at = 0; at < samples.length; at += 4801) gatherer.add(samples.subarray(at, at + 4801));
+  return gatherer.finish();
+}
+
+describe('what is known of a voice', () => {
+  const profile = profileOf(heard(8));
+
+  it('reads back as it was written, to a hundredth of a decibel', () => {
+    const read = decodeProfile(encodeProfile(profile));
+    expect(read.peaks).toEqual(profile.peaks);
+    expect(read.speech).toEqual(profile.speech);
+    expect(read.speech).toHaveLength(4);
+    for (const part of ['energies', 'noise'] as const) {
+      expect(read[part]).toHaveLength(profile[part].length);
+      expect(profile[part].length).toBeGreaterThan(0);
+      read[part].forEach((one, i) => expect(Math.abs(10 * Math.log10(one / profile[part][i]))).toBeLessThan(0.006));
+    }
+  });
+
+  it('is refused where it is damaged', () => {
+    const bytes = encodeProfile(profile);
+    expect(() => decodeProfile(bytes.subarray(0, 100))).toThrow(FormatError);
+    expect(() => decodeProfile(Uint8Array.of(9))).toThrow(FormatError);
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 60 }), (any) => {
+        try {
+          decodeProfile(any);
+        } catch (error) {
+          expect(error).toBeInstanceOf(FormatError);
+        }
+      }),
+    );
+  });
+});
+
+describe('peaks of any zoom', () => {
+  it('are as high as the sound between two moments, and never lower', () => {
+    const samples = heard(6);
+    const { peaks } = profileOf(samples);
+    const levels = new PeakLevels(peaks);
+    fc.assert(
+      fc.property(fc.nat(5 * SECOND), fc.integer({ min: SAMPLES_PER_PEAK, max: SECOND }), (from, length) => {
+        const to = from + length;
+        const shown = levels.highest(from, to);
+        const widest = samples.subarray(Math.max(0, from - length), to + length);
+        const inside = samples.subarray(from + Math.ceil(length * 0.3), to - Math.ceil(length * 0.3));
+        const highest = (of: Float32Array) => of.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
+        expect(shown).toBeLessThanOrEqual(highest(widest) + 1 / 255);
+        expect(shown).toBeGreaterThanOrEqual(highest(inside) - 1 / 255);
+      }),
+    );
+    expect(new PeakLevels(new Uint8Array()).highest(0, 1000)).toBe(0);
+  });
+});
