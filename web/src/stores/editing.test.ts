@@ -41,7 +41,6 @@ const cutAt = (seconds: number) =>
 
 beforeEach(async () => {
   server = new Server();
-  vi.stubGlobal('window', globalThis);
   vi.spyOn(api, 'takeMarks').mockResolvedValue(encodeMarks([]));
   vi.spyOn(api, 'edit').mockImplementation(async (_, from, edition) => {
     if (from.n !== server.n) throw new Refused(409, 'changed-elsewhere', 'This lesson was edited in another window.');

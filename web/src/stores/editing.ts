@@ -25,7 +25,7 @@ export const useEditing = defineStore('editing', () => {
   let future: Edition[] = [];
   let shown: Edition | null = null;
   let sending: Promise<void> = Promise.resolve();
-  let keepTimer = 0;
+  let keepTimer: ReturnType<typeof setTimeout> | undefined;
 
   const canUndo = computed(() => (queue.value.length > 0 ? past.length > 0 : (lesson.document?.canUndoEdit ?? false)));
   const canRedo = computed(() =>
@@ -144,7 +144,7 @@ export const useEditing = defineStore('editing', () => {
   /** Kept as soon as the edit is on screen. */
   function keepLeft(): void {
     clearTimeout(keepTimer);
-    keepTimer = window.setTimeout(() => {
+    keepTimer = setTimeout(() => {
       const { document } = lesson;
       if (document && queue.value.length > 0) {
         leftEdits.keep(document.id, { from: document.edit, edition: lesson.edition });

@@ -4,6 +4,7 @@ import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
+import { toBase64 } from '../server/base64';
 import { useAudition } from './audition';
 import { useLesson } from './lesson';
 import { editionOf, madeLesson, madeTake } from './made-lesson';
