@@ -23,21 +23,47 @@ const playhead = async (person: Person, seconds: number, name: string) => {
   for (let n = 0; n < Math.floor(seconds / 10); n++) await person.page.keyboard.press('PageUp');
 };
 
+/** Opens the trail of a lesson from Home. */
+async function openTrail(title: string): Promise<void> {
+  await teacher.page.goto(school.url);
+  await (await teacher.page.waitForSelector(`::-p-text(${title})`))!.click();
+  await teacher.find('slider', 'Playhead');
+  await teacher.page.waitForSelector('[aria-label=Trail][aria-busy=false]');
+}
+
 await take(teacher, 'sign-in');
 await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
-await (await teacher.page.waitForSelector('::-p-text(The rule of twelfths)'))!.click();
-await teacher.find('slider', 'Playhead');
-await teacher.page.waitForSelector('[aria-label=Trail][aria-busy=false]');
-await playhead(teacher, 60, 'Playhead');
-const end = await teacher.find('slider', 'End of what is kept');
-await end.focus();
-for (let n = 0; n < 4; n++) await teacher.page.keyboard.press('ArrowLeft');
+await openTrail('From chart to compass');
+await playhead(teacher, 20, 'Playhead');
 await take(teacher, 'trimming');
+for (let n = 0; n < 3; n++) await teacher.press('See the trail larger');
+const trail = (await (await teacher.page.$('.editor .strip'))!.boundingBox())!;
+await teacher.page.mouse.move(trail.x + 0.3 * trail.width, trail.y + 0.5 * trail.height);
+await teacher.page.mouse.down();
+await teacher.page.mouse.move(trail.x + 0.47 * trail.width, trail.y + 0.5 * trail.height, { steps: 9 });
+await teacher.page.mouse.up();
+await teacher.find('button', 'Cut, keep ink');
+await take(teacher, 'trail-close');
+await teacher.press('Choose no stretch');
+await teacher.press('See all of the trail');
+await teacher.press('Captions');
+await teacher.find('searchbox', 'Search the captions');
+await take(teacher, 'captions');
+await teacher.press('Versions');
+await teacher.press('Use As it was spoken');
+await teacher.press('Pauses');
+await teacher.find('list', 'Pauses');
+await take(teacher, 'closing-pauses');
+await teacher.press('Undo edit');
+await teacher.sees('Saved');
+await teacher.press('Share');
+await teacher.press('Make a watch link');
+const link = await teacher.valueOf('textbox', 'Watch link');
+await openTrail('The rule of twelfths');
 await teacher.press('Share');
 await playhead(teacher, 50, 'Playhead');
 await teacher.press('Make a watch link');
-const field = await teacher.find('textbox', 'Watch link');
-const link = await field.evaluate((element) => (element as HTMLInputElement).value);
+await teacher.find('textbox', 'Watch link');
 await teacher.press('Make a video');
 await teacher.page.waitForSelector('::-p-aria([name="Save The rule of twelfths.mp4"])', { timeout: 120_000 });
 await take(teacher, 'sharing');
@@ -48,9 +74,10 @@ for (const [name, size] of [
   ['watching-phone', PHONE],
 ] as const) {
   await student.page.setViewport(size);
+  if (name === 'watching') await student.press('Captions');
   const range = await student.find('slider', 'Where to play');
   await range.evaluate((element) => {
-    (element as HTMLInputElement).value = String(100 * 48_000);
+    (element as HTMLInputElement).value = String(34 * 48_000);
     element.dispatchEvent(new Event('input', { bubbles: true }));
   });
   await take(student, name);
