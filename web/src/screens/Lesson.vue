@@ -73,6 +73,9 @@ const props = defineProps<{ lessonId: LessonId }>();
 const STEPS = ['Prepare', 'Record', 'Trim', 'Share'] as const;
 type Step = (typeof STEPS)[number];
 
+/** What is not sent by then waits on this device for the next visit. */
+const LEAVE_AFTER_MS = 3000;
+
 /** Which way an arrow key moves the page, in pixels: what lies that way comes into view. */
 const PAN_PX = 80;
 const PANS: Record<string, [number, number]> = {
@@ -181,7 +184,11 @@ onMounted(async () => {
 });
 onBeforeUnmount(() => {
   audience.close();
-  void Promise.all([lesson.save(), editing.sent()]).then(() => {
+  const left = lesson.document?.id;
+  const sent = Promise.race([editing.sent(), new Promise((resolve) => setTimeout(resolve, LEAVE_AFTER_MS))]);
+  void Promise.all([lesson.save(), sent]).then(() => {
+    // Another lesson may have been opened meanwhile.
+    if (lesson.document?.id !== left) return;
     editing.reset();
     lesson.close();
   });

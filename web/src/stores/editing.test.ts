@@ -125,4 +125,22 @@ describe('edits', () => {
     expect(editing.problem).toMatch(/earlier visit/);
     expect(server.editions).toHaveLength(2);
   });
+
+  it('of a lesson that was left are never sent to another one', async () => {
+    vi.useFakeTimers();
+    const [lesson, editing] = [useLesson(), useEditing()];
+    vi.mocked(api.edit).mockClear().mockRejectedValueOnce(new Unreachable());
+    void editing.play(cutAt(2));
+    await vi.advanceTimersByTimeAsync(50);
+    const other = 'lesson-of-others' as LessonId;
+    lesson.close();
+    await lesson.accept(
+      madeLesson(['page-one-of-us' as PageId], { id: other, takes: [madeTake(TAKE)], edition: whole }),
+    );
+    await vi.advanceTimersByTimeAsync(4000);
+    vi.useRealTimers();
+    expect(api.edit).toHaveBeenCalledTimes(1);
+    expect(leftEdits.find(LESSON)).not.toBeNull();
+    expect(lesson.lengthSamples).toBe(10 * SECOND);
+  });
 });

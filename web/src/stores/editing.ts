@@ -12,7 +12,8 @@ const TRY_AGAIN_MS = 3000;
 const KEEP_AFTER_MS = 16;
 
 /** What the server is yet to be told. */
-type Step = { kind: 'edit'; edition: Edition } | { kind: 'undo' } | { kind: 'redo' };
+type Unsent = { kind: 'edit'; edition: Edition } | { kind: 'undo' } | { kind: 'redo' };
+type Step = Unsent & { lesson: LessonId };
 
 /** Edits of what viewers get: shown at once, sent one after the other, and undone without end. */
 export const useEditing = defineStore('editing', () => {
@@ -80,8 +81,8 @@ export const useEditing = defineStore('editing', () => {
     lesson.layDesk();
   }
 
-  function send(step: Step): Promise<void> {
-    queue.value = [...queue.value, step];
+  function send(what: Unsent): Promise<void> {
+    queue.value = [...queue.value, { ...what, lesson: lesson.document!.id }];
     lesson.isEditing = true;
     problem.value = null;
     keepLeft();
@@ -94,12 +95,14 @@ export const useEditing = defineStore('editing', () => {
 
   async function sendNext(): Promise<void> {
     const { document } = lesson;
+    // What belongs to a lesson that was left is on this device, and is sent at its next visit.
+    queue.value = queue.value.filter((one) => one.lesson === document?.id);
     const [step] = queue.value;
     if (!document || !step) return;
     try {
       await lesson.save();
       const state = await sendStep(document.id, step);
-      queue.value = queue.value.slice(1);
+      queue.value = queue.value.filter((one) => one !== step);
       waiting.value = null;
       accepted(document.id, state);
     } catch (error) {
@@ -110,7 +113,7 @@ export const useEditing = defineStore('editing', () => {
     }
   }
 
-  function sendStep(id: LessonId, step: Step): Promise<EditState> {
+  function sendStep(id: LessonId, step: Unsent): Promise<EditState> {
     if (step.kind === 'undo') return api.undoEdit(id);
     if (step.kind === 'redo') return api.redoEdit(id);
     return api.edit(id, lesson.document!.edit, step.edition);

@@ -171,6 +171,7 @@ export const useLesson = defineStore('lesson', () => {
     holder.value = null;
     document.value = null;
     base.value = null;
+    isEditing.value = false;
     edition.value = NOTHING_EDITED;
   }
 
