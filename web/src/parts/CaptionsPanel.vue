@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Cue } from '@kite-trail/core/trail/captions';
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
-import { IconPlayerPlayFilled, IconTrash } from '@tabler/icons-vue';
+import { IconArrowsHorizontal, IconPlayerPlayFilled, IconTrash } from '@tabler/icons-vue';
 import { NButton, NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, watch } from 'vue';
 import { clockText } from '../look/time';
@@ -144,6 +144,16 @@ const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
             <icon-player-play-filled :size="14" /> {{ clockText(cue.startSamples) }}
           </button>
           <n-button
+            v-if="stretch.ends"
+            quaternary
+            size="small"
+            :aria-label="`Read the caption at ${clockText(cue.startSamples)} during the stretch`"
+            title="Read during the chosen stretch"
+            @click="captions.setTimes(cue.id, stretch.ends.from, stretch.ends.to)"
+          >
+            <template #icon><icon-arrows-horizontal :size="16" /></template>
+          </n-button>
+          <n-button
             quaternary
             size="small"
             :aria-label="`Take the caption at ${clockText(cue.startSamples)} away`"
@@ -217,7 +227,7 @@ textarea,
 
 .cue {
   display: grid;
-  grid-template-columns: 1fr auto;
+  grid-template-columns: 1fr auto auto;
   align-items: center;
   padding: 0.1rem 0.35rem 0.35rem;
   background: var(--paper);

@@ -11,7 +11,6 @@ import type { TrailPicture } from './trail-drawing';
 const props = defineProps<{
   picture: TrailPicture;
   playhead: number;
-  isPlaying: boolean;
   ends: { from: number; to: number } | null;
   between: 'kept' | 'stretch';
   lanes: { chapters: readonly PlacedChapter[]; cues: readonly Cue[] };

@@ -527,7 +527,6 @@ onBeforeUnmount(() => {
           class="strip"
           :picture="picture"
           :playhead="player.samples.value"
-          :is-playing="player.playing.value"
           :ends="stretch.ends ?? kept"
           :between="stretch.ends ? 'stretch' : 'kept'"
           :lanes="lanes"

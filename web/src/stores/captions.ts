@@ -47,10 +47,6 @@ export const useCaptions = defineStore('captions', () => {
     put(lesson.edition.captions.filter((one) => one.id !== id));
   }
 
-  function clear(): void {
-    put([]);
-  }
-
   /** Adds a caption that is read between two moments of the trail. */
   function add(fromSamples: number, toSamples: number): void {
     put([...lesson.edition.captions, ...made('', fromSamples, toSamples)]);
@@ -89,5 +85,5 @@ export const useCaptions = defineStore('captions', () => {
   const written = (format: 'vtt' | 'srt'): string =>
     (format === 'vtt' ? writeWebVtt : writeSubRip)(filled.value.map(timedText));
 
-  return { problem, cues, filled, layOut, setText, drop, clear, add, setTimes, spread, bring, written };
+  return { problem, cues, filled, layOut, setText, drop, add, setTimes, spread, bring, written };
 });
