@@ -119,6 +119,15 @@ describe('a recording that is tidied up', () => {
     expect(bursts.length).toBeGreaterThan(15);
   });
 
+  it('is drawn anew when it is seen larger and whole again', async () => {
+    const drawn = () => teacher.page.$eval('.editor canvas', (canvas) => (canvas as HTMLCanvasElement).toDataURL());
+    const before = await drawn();
+    await teacher.press('See the trail larger');
+    await expect.poll(drawn).not.toBe(before);
+    await teacher.press('See all of the trail');
+    await expect.poll(drawn).toBe(before);
+  });
+
   it('has its pauses found and closed in one step, of which one can be left out', async () => {
     const before = await lengthOf();
     const ink = await inkSeconds();

@@ -65,6 +65,7 @@ function draw() {
   }
   const surface = canvas.value.getContext('2d')!;
   surface.setTransform(density, 0, 0, density, 0, 0);
+  surface.clearRect(0, 0, width, height);
   const { from: fromSamples, to: toSamples } = seen.value;
   const area = (top: number, to: number): TrailArea => ({ fromSamples, toSamples, width, top, height: to - top });
   if (!props.lanes) return drawTrail(surface, props.picture, area(0, height));
