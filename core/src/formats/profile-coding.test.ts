@@ -53,6 +53,20 @@ describe('what is known of a voice', () => {
   });
 });
 
+describe('a long take', () => {
+  it('is held in no more than its peaks and energies, and its noise is told as well', () => {
+    const minute = heard(60);
+    const [short, long] = [new ProfileGatherer(), new ProfileGatherer()];
+    short.add(minute);
+    for (let n = 0; n < 10; n++) long.add(minute);
+    const [once, tenTimes] = [short.finish(), long.finish()];
+    expect(tenTimes.peaks).toHaveLength(10 * once.peaks.length);
+    expect(tenTimes.energies).toHaveLength(10 * once.energies.length);
+    const levelDb = (noise: Float32Array) => 10 * Math.log10(noise.reduce((sum, one) => sum + one, 0));
+    expect(Math.abs(levelDb(tenTimes.noise) - levelDb(once.noise))).toBeLessThan(0.5);
+  });
+});
+
 describe('peaks of any zoom', () => {
   it('are as high as the sound between two moments, and never lower', () => {
     const samples = heard(6);

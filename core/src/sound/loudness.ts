@@ -1,4 +1,5 @@
 import { CLOCK_HZ } from '../trail/clock';
+import { gatheredFloats } from './gathered';
 
 /** One energy stands for this many samples: 10 ms. */
 export const SAMPLES_PER_ENERGY = CLOCK_HZ / 100;
@@ -15,7 +16,7 @@ const RANGE_GATE_LU = -20;
 
 /** Gathers the mean square of every 10 ms of a K-weighted channel while sound streams in. */
 export class EnergyGatherer {
-  private readonly energies: number[] = [];
+  private readonly energies = gatheredFloats();
   private sum = 0;
   private filled = 0;
   // Both filters' states, in transposed direct form II.
@@ -46,7 +47,7 @@ export class EnergyGatherer {
 
   finish(): Float32Array<ArrayBuffer> {
     if (this.filled > 0) this.energies.push(this.sum / this.filled);
-    return Float32Array.from(this.energies);
+    return this.energies.finish();
   }
 }
 

@@ -11,9 +11,9 @@ const BINS = FRAME / 2 + 1;
 /** Half of it before the spectrum and half behind: together the overlapping windows add up to one. */
 const WINDOW = Float64Array.from({ length: FRAME }, (_, i) => Math.sin((Math.PI * (i + 0.5)) / FRAME));
 
-/** A frame is kept for the noise's spectrum this often, and so many are enough. */
+/** A frame is kept for the noise's spectrum this often at first; in a long take, half as often each time there are enough. */
 const SAMPLE_EVERY = CLOCK_HZ / 4;
-const LEAST_FRAMES = 4;
+const [LEAST_FRAMES, MOST_FRAMES] = [4, 480];
 /** How much of the last frame's signal is expected to go on. */
 const GOES_ON = 0.97;
 /** Noise is turned down, not off: what is left hides how it was done. */
@@ -26,7 +26,8 @@ export type NoiseSpectrum = Float32Array<ArrayBuffer>;
 
 /** Gathers what a take sounds like while nobody speaks. */
 export class NoiseGatherer {
-  private readonly spectra: { atSamples: number; power: Float32Array }[] = [];
+  private spectra: { atSamples: number; power: Float32Array }[] = [];
+  private every = SAMPLE_EVERY;
   private readonly fourier = new Spectrum();
   private readonly frame = new Float32Array(FRAME);
   private position = 0;
@@ -34,17 +35,24 @@ export class NoiseGatherer {
   /** Takes samples of −1 to 1 at 48 kHz that follow one another. */
   add(samples: Float32Array): void {
     for (let at = 0; at < samples.length;) {
-      const into = this.position % SAMPLE_EVERY;
+      const into = this.position % this.every;
       // Between frames that are kept, nothing is done.
-      const count = Math.min(samples.length - at, (into < FRAME ? FRAME : SAMPLE_EVERY) - into);
+      const count = Math.min(samples.length - at, (into < FRAME ? FRAME : this.every) - into);
       if (into < FRAME) this.frame.set(samples.subarray(at, at + count), into);
       at += count;
       this.position += count;
       if (into < FRAME && into + count === FRAME) {
         this.fourier.analyse(this.frame);
         this.spectra.push({ atSamples: this.position - FRAME, power: this.fourier.power() });
+        if (this.spectra.length === MOST_FRAMES) this.thinOut();
       }
     }
+  }
+
+  /** However long a take becomes, no more is held of it. */
+  private thinOut(): void {
+    this.every *= 2;
+    this.spectra = this.spectra.filter(({ atSamples }) => atSamples % this.every === 0);
   }
 
   /** @param speech where somebody speaks */

@@ -1,11 +1,12 @@
 import { CLOCK_HZ } from '../trail/clock';
+import { gatheredBytes } from './gathered';
 
 /** One peak stands for this many samples: 2.5 ms, so that single words have a shape. */
 export const SAMPLES_PER_PEAK = CLOCK_HZ / 400;
 
 /** Gathers the highest absolute sample of every 2.5 ms, as bytes (255 is full scale), while sound streams in. */
 export class PeakGatherer {
-  private readonly peaks: number[] = [];
+  private readonly peaks = gatheredBytes();
   private peak = 0;
   private filled = 0;
 
@@ -19,7 +20,7 @@ export class PeakGatherer {
 
   finish(): Uint8Array<ArrayBuffer> {
     if (this.filled > 0) this.close();
-    return Uint8Array.from(this.peaks);
+    return this.peaks.finish();
   }
 
   private close(): void {
