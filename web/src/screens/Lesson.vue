@@ -202,11 +202,9 @@ onBeforeRouteLeave(async () => {
 watch(
   () => audition.programme,
   (programme) => {
-    const at = player.samples.value;
     player.load(new TrailPlayer(programme, voicesOf));
     until.value = null;
     kept.value = { from: 0, to: lesson.lengthSamples };
-    player.seek(at);
   },
   { flush: 'sync' },
 );

@@ -78,8 +78,13 @@ export const useVoices = defineStore('voices', () => {
   const profileOfTake = (take: TakeId) => profiles.value.get(take);
   const speechOf = (take: TakeId) => profiles.value.get(take)?.speech ?? [];
 
+  const masteringFor = (programme: Programme) => masteringOf(programme, lesson.edition.sound, profileOfTake);
+  /** Of an hour this takes a while, and every touch of the trail asks for it. */
+  const masteringOfTrail = computed(() => masteringFor(lesson.programme));
+
   /** How a programme is mastered as far as its voices are known by now. */
-  const masteringNow = (programme: Programme): Mastering => masteringOf(programme, lesson.edition.sound, profileOfTake);
+  const masteringNow = (programme: Programme): Mastering =>
+    programme === lesson.programme ? masteringOfTrail.value : masteringFor(programme);
 
   /** How a programme is mastered, when all its voices are known. */
   async function mastering(programme: Programme): Promise<Mastering> {
