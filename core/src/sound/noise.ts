@@ -1,5 +1,6 @@
 import FFT from 'fft.js';
 import type { TakeId } from '../lesson/ids';
+import { seeded } from '../random/seeded';
 import { CLOCK_HZ } from '../trail/clock';
 import type { Stretch } from '../trail/edit';
 import type { TakeSound } from './mix';
@@ -11,7 +12,7 @@ const BINS = FRAME / 2 + 1;
 /** Half of it before the spectrum and half behind: together the overlapping windows add up to one. */
 const WINDOW = Float64Array.from({ length: FRAME }, (_, i) => Math.sin((Math.PI * (i + 0.5)) / FRAME));
 
-/** A frame is kept for the noise's spectrum this often at first; in a long take, half as often each time there are enough. */
+/** A frame is looked at for the noise's spectrum this often; of a long take so many are kept, from all over it. */
 const SAMPLE_EVERY = CLOCK_HZ / 4;
 const [LEAST_FRAMES, MOST_FRAMES] = [4, 480];
 /** How much of the last frame's signal is expected to go on. */
@@ -26,8 +27,9 @@ export type NoiseSpectrum = Float32Array<ArrayBuffer>;
 
 /** Gathers what a take sounds like while nobody speaks. */
 export class NoiseGatherer {
-  private spectra: { atSamples: number; power: Float32Array }[] = [];
-  private every = SAMPLE_EVERY;
+  private readonly spectra: { atSamples: number; power: Float32Array }[] = [];
+  private readonly random = seeded(1);
+  private seen = 0;
   private readonly fourier = new Spectrum();
   private readonly frame = new Float32Array(FRAME);
   private position = 0;
@@ -35,24 +37,24 @@ export class NoiseGatherer {
   /** Takes samples of −1 to 1 at 48 kHz that follow one another. */
   add(samples: Float32Array): void {
     for (let at = 0; at < samples.length;) {
-      const into = this.position % this.every;
+      const into = this.position % SAMPLE_EVERY;
       // Between frames that are kept, nothing is done.
-      const count = Math.min(samples.length - at, (into < FRAME ? FRAME : this.every) - into);
+      const count = Math.min(samples.length - at, (into < FRAME ? FRAME : SAMPLE_EVERY) - into);
       if (into < FRAME) this.frame.set(samples.subarray(at, at + count), into);
       at += count;
       this.position += count;
       if (into < FRAME && into + count === FRAME) {
         this.fourier.analyse(this.frame);
-        this.spectra.push({ atSamples: this.position - FRAME, power: this.fourier.power() });
-        if (this.spectra.length === MOST_FRAMES) this.thinOut();
+        this.keep({ atSamples: this.position - FRAME, power: this.fourier.power() });
       }
     }
   }
 
-  /** However long a take becomes, no more is held of it. */
-  private thinOut(): void {
-    this.every *= 2;
-    this.spectra = this.spectra.filter(({ atSamples }) => atSamples % this.every === 0);
+  /** Each frame is as likely to be among those kept as any other, however many come (Vitter 1985, algorithm R). */
+  private keep(frame: { atSamples: number; power: Float32Array }): void {
+    const place = this.seen < MOST_FRAMES ? this.seen : Math.floor(this.random() * (this.seen + 1));
+    if (place < MOST_FRAMES) this.spectra[place] = frame;
+    this.seen++;
   }
 
   /** @param speech where somebody speaks */
