@@ -185,16 +185,6 @@ const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
   gap: 0.4rem;
 }
 
-.note,
-.problem {
-  margin: 0;
-  color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
-}
-
 .script {
   display: grid;
   gap: 0.4rem;

@@ -20,7 +20,7 @@ const valueOf = ({ target }: Event) => (target as HTMLInputElement).value;
 <template>
   <side-panel name="Chapters" @close="emit('close')">
     <p class="note">Every page turn begins a chapter. Name them as viewers should find them.</p>
-    <ol class="list">
+    <ol class="rows">
       <li v-for="one in chapters.listed" :key="`${one.moment.take}${one.moment.atSamples}`" class="row">
         <button
           class="time"
@@ -55,32 +55,6 @@ const valueOf = ({ target }: Event) => (target as HTMLInputElement).value;
 </template>
 
 <style scoped>
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
-
-.list {
-  display: grid;
-  padding: 0;
-  margin: 0;
-  list-style: none;
-  background: var(--paper);
-  border-radius: 12px;
-  box-shadow: var(--shadow);
-}
-
-.row {
-  display: flex;
-  align-items: center;
-  padding: 0.2rem 0.3rem;
-  border-bottom: 1px solid var(--line);
-}
-
-.row:last-child {
-  border-bottom: 0;
-}
-
 .time {
   min-width: 3.4rem;
   min-height: 44px;

@@ -6,6 +6,7 @@ import { useInkChoice } from '../stores/ink-choice';
 import { useLesson } from '../stores/lesson';
 import { usePens } from '../stores/pens';
 import ColorDots from './ColorDots.vue';
+import TrailBar from './TrailBar.vue';
 
 /** What can be done to recorded ink that is chosen on the page. The voice stays as it is. */
 defineProps<{ playhead: number }>();
@@ -21,7 +22,7 @@ const color = computed({ get: () => ink.color, set: (to: string) => ink.recolour
 </script>
 
 <template>
-  <div class="ink" role="group" aria-label="Chosen ink">
+  <trail-bar name="Chosen ink">
     <span class="told">
       <b>{{ count }} {{ count === 1 ? 'stroke' : 'strokes' }}</b> chosen. Shift and touch for more, or draw a loop.
     </span>
@@ -42,24 +43,5 @@ const color = computed({ get: () => ink.color, set: (to: string) => ink.recolour
     <n-button quaternary aria-label="Choose no ink" @click="ink.clear()">
       <template #icon><icon-x :size="20" /></template>
     </n-button>
-  </div>
+  </trail-bar>
 </template>
-
-<style scoped>
-.ink {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
-  align-items: center;
-  padding: 0.5rem 1rem 0;
-}
-
-.told {
-  flex: 1 1 12rem;
-  color: var(--ink-soft);
-}
-
-b {
-  color: var(--ink);
-}
-</style>

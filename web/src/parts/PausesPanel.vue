@@ -69,7 +69,7 @@ function show({ fromSamples, toSamples }: ListedStretch) {
       >
         {{ isPauses ? 'Close' : 'Quicken' }} {{ quiet.taken.length }}, save {{ seconds(quiet.savesSamples) }}
       </n-button>
-      <ul class="list" :aria-label="isPauses ? 'Pauses' : 'Silent writing'">
+      <ul class="rows" :aria-label="isPauses ? 'Pauses' : 'Silent writing'">
         <li v-for="one in quiet.listed" :key="one.fromSamples" class="row" :class="{ out: one.isLeftOut }">
           <n-checkbox
             :checked="!one.isLeftOut"
@@ -88,11 +88,6 @@ function show({ fromSamples, toSamples }: ListedStretch) {
 </template>
 
 <style scoped>
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
-
 .settings {
   display: flex;
   gap: 0.8rem;
@@ -103,28 +98,6 @@ label {
   flex: 1;
   gap: 0.25rem;
   align-content: end;
-}
-
-.list {
-  padding: 0;
-  margin: 0;
-  list-style: none;
-  background: var(--paper);
-  border-radius: 12px;
-  box-shadow: var(--shadow);
-}
-
-.row {
-  display: flex;
-  gap: 0.7rem;
-  align-items: center;
-  padding: 0.3rem 0.4rem 0.3rem 0.9rem;
-  font-variant-numeric: tabular-nums;
-  border-bottom: 1px solid var(--line);
-}
-
-.row:last-child {
-  border-bottom: 0;
 }
 
 .time {

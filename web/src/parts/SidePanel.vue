@@ -48,4 +48,37 @@ h2 {
   background: transparent;
   border: 0;
 }
+
+/* What panels are made of. */
+:slotted(.note),
+:slotted(.problem) {
+  margin: 0;
+  color: var(--ink-soft);
+}
+
+:slotted(.problem) {
+  color: var(--kite-deep);
+}
+
+:slotted(.rows) {
+  padding: 0;
+  margin: 0;
+  list-style: none;
+  background: var(--paper);
+  border-radius: 12px;
+  box-shadow: var(--shadow);
+}
+
+:slotted(.row) {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  padding: 0.3rem 0.4rem 0.3rem 0.9rem;
+  font-variant-numeric: tabular-nums;
+  border-bottom: 1px solid var(--line);
+}
+
+:slotted(.row:last-child) {
+  border-bottom: 0;
+}
 </style>

@@ -64,9 +64,4 @@ const set = (part: Partial<typeof sound.value>) => void editing.change({ sound: 
 b {
   display: block;
 }
-
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
 </style>

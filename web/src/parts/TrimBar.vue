@@ -8,6 +8,7 @@ import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
 import { useStretch } from '../stores/stretch';
 import { useTrimming } from '../stores/trimming';
+import TrailBar from './TrailBar.vue';
 
 /** What can be done to the trail at the playhead, or to the stretch that is chosen. */
 const props = defineProps<{ playhead: number; kept: { from: number; to: number } | null }>();
@@ -50,7 +51,7 @@ const paces = PACES.map((key) => ({ key, label: `${key} times` }));
 </script>
 
 <template>
-  <div class="bar" role="group" aria-label="Trim">
+  <trail-bar name="Trim">
     <span v-if="!lesson.isWithServer" class="told" role="status">
       The recording is on its way to the server; then it can be trimmed.
     </span>
@@ -119,28 +120,10 @@ const paces = PACES.map((key) => ({ key, label: `${key} times` }));
         <icon-arrow-forward-up :size="22" />
       </n-button>
     </span>
-  </div>
+  </trail-bar>
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
-  align-items: center;
-  padding: 0.5rem 1rem 0;
-}
-
-.told {
-  flex: 1 1 12rem;
-  color: var(--ink-soft);
-}
-
-b {
-  color: var(--ink);
-  white-space: nowrap;
-}
-
 .steps {
   display: flex;
   gap: 0.4rem;

@@ -34,7 +34,7 @@ async function keep() {
     </form>
     <p v-if="versions.problem" class="problem" role="alert">{{ versions.problem }}</p>
     <p v-if="versions.listed.length === 0" class="note">Keep the trail as it is now by a name, and go on trying.</p>
-    <ul v-else class="list">
+    <ul v-else class="rows">
       <li v-for="one in versions.listed" :key="one.id" class="row">
         <span class="about">
           <b>{{ one.name }}</b> {{ clockText(one.lengthSamples) }} · {{ DATE.format(new Date(one.madeAt)) }}
@@ -53,29 +53,10 @@ async function keep() {
 </template>
 
 <style scoped>
-.keep,
-.row {
+.keep {
   display: flex;
   gap: 0.5rem;
   align-items: center;
-}
-
-.list {
-  padding: 0;
-  margin: 0;
-  list-style: none;
-  background: var(--paper);
-  border-radius: 12px;
-  box-shadow: var(--shadow);
-}
-
-.row {
-  padding: 0.4rem 0.4rem 0.4rem 0.9rem;
-  border-bottom: 1px solid var(--line);
-}
-
-.row:last-child {
-  border-bottom: 0;
 }
 
 .about {
@@ -89,15 +70,5 @@ b {
   display: block;
   color: var(--ink);
   overflow-wrap: anywhere;
-}
-
-.note,
-.problem {
-  margin: 0;
-  color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 </style>
