@@ -55,6 +55,12 @@ const valueOf = ({ target }: Event) => (target as HTMLInputElement).value;
 </template>
 
 <style scoped>
+/* Names want the room. */
+.rows .row {
+  gap: 0;
+  padding: 0.2rem 0.3rem;
+}
+
 .time {
   min-width: 3.4rem;
   min-height: 44px;
