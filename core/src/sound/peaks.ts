@@ -50,7 +50,10 @@ export class PeakLevels {
     }
   }
 
-  /** The highest peak between two samples of the take, 0 to 1; where they are near, that of the 2.5 ms they lie in. */
+  /**
+   * The highest peak between two samples of the take, 0 to 1; where they are near, that of the 2.5 ms they lie in.
+   * A peak that reaches over the end belongs to the stretch that follows, so columns side by side miss none.
+   */
   highest(fromSamples: number, toSamples: number): number {
     let level = 0;
     let perPeak = SAMPLES_PER_PEAK;
