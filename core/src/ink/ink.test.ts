@@ -29,6 +29,19 @@ describe('ink points', () => {
 });
 
 describe('a stroke', () => {
+  it('has one outline whatever its colour and its times, and another with another tip', () => {
+    fc.assert(
+      fc.property(stroke, (one) => {
+        const outline = strokeOutline(one);
+        const atOnce = { ...one, pen: { ...one.pen, color: '#123456' }, points: one.points.retimed(() => 0) };
+        expect(strokeOutline(atOnce)).toBe(outline);
+        const broad = { ...one, pen: { ...one.pen, widthPt: one.pen.widthPt + 1 } };
+        expect(strokeOutline(broad)).not.toBe(outline);
+        expect(strokeOutline(one)).toBe(outline);
+      }),
+    );
+  });
+
   it('lies within its bounds', () => {
     fc.assert(
       fc.property(stroke, (one) => {

@@ -6,18 +6,22 @@ import { inkStyle } from './style';
 /** A closed outline as x, y pairs in points. */
 export type Outline = Float32Array;
 
-const whole = new WeakMap<Stroke, Outline>();
+/** By the places a pen passed, and its tip: strokes that differ in colour or in their times have the same outline. */
+const whole = new WeakMap<InkPoints['xPt'], Map<string, Outline>>();
 
 /**
  * The outline of the ink a stroke shows once `count` of its points are written; widths follow pressure.
- * Outlines of whole strokes are kept with the stroke.
+ * Outlines of whole strokes are kept as long as their points are.
  */
 export function strokeOutline(stroke: Stroke, count: number = stroke.points.count): Outline {
-  if (count < stroke.points.count) return outlineOf(stroke, count);
-  let outline = whole.get(stroke);
+  const { pen, points } = stroke;
+  if (count < points.count) return outlineOf(stroke, count);
+  const tip = `${pen.kind} ${pen.widthPt}`;
+  const known = whole.get(points.xPt) ?? new Map<string, Outline>();
+  let outline = known.get(tip);
   if (!outline) {
     outline = outlineOf(stroke, count);
-    whole.set(stroke, outline);
+    whole.set(points.xPt, known.set(tip, outline));
   }
   return outline;
 }
