@@ -109,21 +109,25 @@ function withPieces(scene: Scene, page: PageId, alter: (pieces: readonly Piece[]
 }
 
 function placed(pieces: readonly Piece[], added: readonly Piece[]): readonly Piece[] {
-  // New ink comes one by one, and by the thousand when a trail is played out.
+  // New ink comes one by one.
   if (added.length === 1) {
     const [piece] = added;
     return pieces.some(({ id }) => id === piece.id) ? pieces : pieces.toSpliced(placeFor(pieces, piece), 0, piece);
   }
   const present = new Set(pieces.map((piece) => piece.id));
+  const fresh = added.filter(({ id }) => !present.has(id) && present.add(id));
+  return fresh.length === 0 ? pieces : stacked(pieces, fresh);
+}
+
+function stacked(pieces: readonly Piece[], fresh: readonly Piece[]): readonly Piece[] {
   const result = [...pieces];
-  for (const piece of added) {
-    if (present.has(piece.id)) continue;
-    present.add(piece.id);
-    result.splice(placeFor(result, piece), 0, piece);
-  }
-  if (result.length === pieces.length) return pieces;
+  for (const piece of fresh) result.splice(placeFor(result, piece), 0, piece);
   return result;
 }
+
+/** The scene with pieces more on a page, of which it is known that none is there yet. */
+export const withFresh = (scene: Scene, page: PageId, fresh: readonly Piece[]): Scene =>
+  withPieces(scene, page, (pieces) => stacked(pieces, fresh));
 
 /** New ink nearly always goes on top, so the search starts there. */
 function placeFor(pieces: readonly Piece[], piece: Piece): number {

@@ -1,6 +1,7 @@
 import type { CaptionId, TakeId } from '../lesson/ids';
 import type { TimedText } from '../formats/timed-text';
 import { msToSamples, samplesToMs } from './clock';
+import { firstIndex } from './first-index';
 import { placeSegments, takesTime, voiceOf, type PlacedSegment, type Programme } from './programme';
 
 /** A stretch of a take. */
@@ -40,6 +41,12 @@ interface Heard extends TakeSpan {
   pace: number;
 }
 
+/** When it is heard in the programme. */
+interface Span {
+  start: number;
+  end: number;
+}
+
 function heardIn(programme: Programme): Heard[] {
   return placeSegments(programme).flatMap((placed) => {
     const { segment, startSamples, endSamples } = placed;
@@ -51,6 +58,35 @@ function heardIn(programme: Programme): Heard[] {
   });
 }
 
+/** All that is heard of one take. */
+class HeardOfTake {
+  private readonly heard: readonly Heard[];
+  /** How far into the take each stretch, or one before it, reaches. */
+  private readonly reached: readonly number[];
+
+  constructor(heard: readonly Heard[]) {
+    this.heard = heard.toSorted((a, b) => a.fromSamples - b.fromSamples);
+    let furthest = 0;
+    this.reached = this.heard.map(({ toSamples }) => (furthest = Math.max(furthest, toSamples)));
+  }
+
+  /** When a span of the take is heard in the programme. */
+  piecesOf(span: TakeSpan): Span[] {
+    const pieces: Span[] = [];
+    const first = firstIndex(this.heard.length, (i) => this.reached[i] > span.fromSamples);
+    for (let i = first; i < this.heard.length && this.heard[i].fromSamples < span.toSamples; i++) {
+      const { placed, fromSamples, toSamples, pace } = this.heard[i];
+      const from = Math.max(fromSamples, span.fromSamples);
+      const to = Math.min(toSamples, span.toSamples);
+      if (to <= from) continue;
+      const at = (samples: number) =>
+        Math.min(placed.endSamples, placed.startSamples + Math.round((samples - fromSamples) / pace));
+      pieces.push({ start: at(from), end: at(to) });
+    }
+    return pieces;
+  }
+}
+
 /** The captions as they are read in a programme, in order. What is not heard in it is left out. */
 export function placeCaptions(programme: Programme, captions: readonly Caption[]): Cue[] {
   const byTake = new Map<TakeId, Heard[]>();
@@ -59,9 +95,9 @@ export function placeCaptions(programme: Programme, captions: readonly Caption[]
     if (present) present.push(heard);
     else byTake.set(heard.take, [heard]);
   }
-  for (const heard of byTake.values()) heard.sort((a, b) => a.fromSamples - b.fromSamples);
+  const heardOf = new Map([...byTake].map(([take, heard]) => [take, new HeardOfTake(heard)]));
   const cues = captions.flatMap(({ id, text, spans }) => {
-    const pieces = spans.flatMap((span) => piecesOf(span, byTake.get(span.take) ?? []));
+    const pieces = spans.flatMap((span) => heardOf.get(span.take)?.piecesOf(span) ?? []);
     const whole = spans.reduce((sum, { fromSamples, toSamples }) => sum + toSamples - fromSamples, 0);
     return merged(pieces)
       .filter(({ start, end }) => end - start >= Math.min(SHORTEST_SAMPLES, whole / 2))
@@ -70,23 +106,8 @@ export function placeCaptions(programme: Programme, captions: readonly Caption[]
   return cues.sort((a, b) => a.startSamples - b.startSamples || a.endSamples - b.endSamples);
 }
 
-/** @param heard of the span's take, in the order of its own time */
-function piecesOf(span: TakeSpan, heard: readonly Heard[]): { start: number; end: number }[] {
-  const pieces: { start: number; end: number }[] = [];
-  for (const { placed, fromSamples, toSamples, pace } of heard) {
-    if (fromSamples >= span.toSamples) break;
-    const from = Math.max(fromSamples, span.fromSamples);
-    const to = Math.min(toSamples, span.toSamples);
-    if (to <= from) continue;
-    const at = (samples: number) =>
-      Math.min(placed.endSamples, placed.startSamples + Math.round((samples - fromSamples) / pace));
-    pieces.push({ start: at(from), end: at(to) });
-  }
-  return pieces;
-}
-
-function merged(pieces: { start: number; end: number }[]): { start: number; end: number }[] {
-  const result: { start: number; end: number }[] = [];
+function merged(pieces: Span[]): Span[] {
+  const result: Span[] = [];
   for (const { start, end } of pieces.sort((a, b) => a.start - b.start)) {
     const last = result.at(-1);
     if (last && start - last.end <= LARGEST_GAP_SAMPLES) last.end = Math.max(last.end, end);

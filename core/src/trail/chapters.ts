@@ -1,4 +1,5 @@
 import type { PageId, TakeId } from '../lesson/ids';
+import type { Mark } from '../lesson/mark';
 import type { Scene } from '../lesson/scene';
 import type { TakeMoment } from './ink-edits';
 import { marksGoOn, placeSegments, toProgramme, type PlacedSegment, type Programme } from './programme';
@@ -65,6 +66,18 @@ interface Turn {
   moment: TakeMoment;
 }
 
+type TurnMark = Extract<Mark, { kind: 'turn' }>;
+
+/** Takes never change, and have few turns among thousands of marks. */
+const knownTurns = new WeakMap<Take, readonly TurnMark[]>();
+
+function turnsOf(take: Take | undefined): readonly TurnMark[] {
+  if (!take) return [];
+  const turns = knownTurns.get(take) ?? take.marks.filter((mark) => mark.kind === 'turn');
+  knownTurns.set(take, turns);
+  return turns;
+}
+
 /** Where another page is shown than before, and the beginning. */
 function turnsIn(shownFirst: PageId, placed: readonly PlacedSegment[], takes: ReadonlyMap<TakeId, Take>): Turn[] {
   const turns: Turn[] = [];
@@ -74,13 +87,10 @@ function turnsIn(shownFirst: PageId, placed: readonly PlacedSegment[], takes: Re
     shown = page;
     turns.push({ startSamples: toProgramme(one, atSamples), page, moment: { take: one.segment.take, atSamples } });
   };
-  const turnsOf = new Map(
-    [...takes].map(([id, { marks }]) => [id, marks.flatMap((mark) => (mark.kind === 'turn' ? [mark] : []))]),
-  );
   for (const [i, one] of placed.entries()) {
     const { take, fromSamples, toSamples, pace } = one.segment;
     if (pace === 'pages' || pace === 'still') continue;
-    const own = turnsOf.get(take) ?? [];
+    const own = turnsOf(takes.get(take));
     const before = own.findLast(({ atSamples }) => atSamples < fromSamples);
     const isAnew = i === 0 || !marksGoOn(placed[i - 1].segment, one.segment);
     const opens = own.some(({ atSamples }) => atSamples === fromSamples);

@@ -1,6 +1,7 @@
 import type { PageId, PieceId } from '../lesson/ids';
 import { isPassing, markEndSamples, type Mark } from '../lesson/mark';
-import { applyChange, pageStateOf, type Scene } from '../lesson/scene';
+import type { Piece } from '../lesson/piece';
+import { applyChange, pageStateOf, withFresh, type Scene } from '../lesson/scene';
 import type { RectPt } from '../lesson/rect';
 import { CLOCK_HZ, msToSamples, samplesToMs } from './clock';
 import { LONGEST_PASSING_MS, passingMs, type Passing } from './passing';
@@ -32,8 +33,10 @@ const LOOK_MARKS_AHEAD = 12;
 export class Timeline {
   private readonly checkpoints: Scene[] = [];
   private readonly longestInkSamples: number;
-  /** Ink that is seen to grow: not what lies there already, as in a stretch that is repeated, nor what passes. */
-  private readonly grows = new Set<Mark>();
+  /** Which marks are ink that is seen to grow (1): not what lies there already, as in a stretch that is repeated, nor what passes. */
+  private readonly grows: Uint8Array;
+  /** Which pieces are on the page that was last written on. */
+  private present: { of: readonly Piece[]; ids: Set<PieceId> } = { of: [], ids: new Set() };
 
   constructor(
     base: Scene,
@@ -43,39 +46,47 @@ export class Timeline {
     let longest = 0;
     /** Ink that follows upon ink on the same page is put there together: most of a trail is such ink. */
     let run: InkMark[] = [];
-    const put = () => {
-      if (run.length > 0) scene = this.withInk(scene, run);
+    const put = (end: number) => {
+      if (run.length > 0) scene = this.withInk(scene, run, end - run.length);
       run = [];
     };
+    this.grows = new Uint8Array(trail.marks.length);
     trail.marks.forEach((mark, i) => {
       if (i % MARKS_PER_CHECKPOINT === 0) {
-        put();
+        put(i);
         this.checkpoints.push(scene);
       }
       longest = Math.max(longest, markEndSamples(mark) - mark.atSamples);
       if (mark.kind === 'ink' && !isPassing(mark)) {
-        if (run.length > 0 && run[0].page !== mark.page) put();
+        if (run.length > 0 && run[0].page !== mark.page) put(i);
         run.push(mark);
       } else {
-        put();
+        put(i);
         scene = applyChange(scene, mark);
       }
     });
-    put();
+    put(trail.marks.length);
     this.checkpoints.push(scene);
     this.longestInkSamples = longest;
   }
 
-  private withInk(scene: Scene, run: readonly InkMark[]): Scene {
+  /** @param first the index of the run's first mark */
+  private withInk(scene: Scene, run: readonly InkMark[], first: number): Scene {
     const { page } = run[0];
     const state = pageStateOf(scene, page);
     if (!state) return scene;
-    const present = new Set(state.pieces.map(({ id }) => id));
-    for (const mark of run) {
-      if (!present.has(mark.stroke.id)) this.grows.add(mark);
-      present.add(mark.stroke.id);
-    }
-    return applyChange(scene, { kind: 'place', page, pieces: run.map(({ stroke }) => stroke) });
+    const present = this.present.of === state.pieces ? this.present.ids : new Set(state.pieces.map(({ id }) => id));
+    const fresh: Piece[] = [];
+    run.forEach(({ stroke }, i) => {
+      if (present.has(stroke.id)) return;
+      present.add(stroke.id);
+      this.grows[first + i] = 1;
+      fresh.push(stroke);
+    });
+    if (fresh.length === 0) return scene;
+    const inked = withFresh(scene, page, fresh);
+    this.present = { of: pageStateOf(inked, page)!.pieces, ids: present };
+    return inked;
   }
 
   get lengthSamples(): number {
@@ -145,7 +156,7 @@ export class Timeline {
     const growing = new Map<PieceId, number>();
     for (let i = passed - 1; i >= 0 && marks[i].atSamples + this.longestInkSamples > samples; i--) {
       const mark = marks[i];
-      if (mark.kind === 'ink' && this.grows.has(mark) && markEndSamples(mark) > samples) {
+      if (mark.kind === 'ink' && this.grows[i] === 1 && markEndSamples(mark) > samples) {
         growing.set(mark.stroke.id, mark.stroke.points.countBy(samplesToMs(samples - mark.atSamples)));
       }
     }

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { isPassing } from '../lesson/mark';
 import { applyChange } from '../lesson/scene';
 import { base, marks, programme, TAKE_SAMPLES, takeIds, takes } from '../testing/arbitraries';
 import { split, trim, whole as wholeOf } from './edit';
 import { placeSegments, programmeLength, toProgramme, toTake } from './programme';
 import { Timeline } from './timeline';
-import { firstAtOrAfter, flatten } from './trail';
+import { firstAtOrAfter, flatten, type Trail } from './trail';
 
 describe('a programme', () => {
   it('maps time monotonically, and there and back within a sample', () => {
@@ -72,6 +73,20 @@ describe('trimming', () => {
           return [scene.shown, scene.pages.map((state) => state.pieces.map((piece) => piece.id))];
         };
         expect(ids(result, moment)).toEqual(ids(original, moment + from));
+      }),
+    );
+  });
+
+  it('keeps the same strokes as it kept before, so that their page need not be painted anew', () => {
+    fc.assert(
+      fc.property(takes, fc.integer({ min: 1, max: TAKE_SAMPLES - 2 }), (all, from) => {
+        const strokesOf = (kept: Trail) => kept.marks.flatMap((mark) => (mark.kind === 'ink' ? [mark.stroke] : []));
+        const once = strokesOf(flatten(trim(whole, from, TAKE_SAMPLES), all));
+        const again = strokesOf(flatten(trim(whole, from + 1, TAKE_SAMPLES), all));
+        const begun = all.get(takeIds[0])!.marks.filter(({ atSamples }) => atSamples < from);
+        const kept = begun.filter((mark) => mark.kind === 'ink' && !isPassing(mark)).length;
+        expect(once.length).toBeGreaterThanOrEqual(kept);
+        for (let i = 0; i < kept; i++) expect(again[i]).toBe(once[i]);
       }),
     );
   });

@@ -1,7 +1,8 @@
 import type { PageId, TakeId } from '../lesson/ids';
-import { isPassing, pageOf, pointsOf, retimed, type Mark } from '../lesson/mark';
+import { isPassing, markEndSamples, pageOf, pointsOf, retimed, type Mark } from '../lesson/mark';
 import { applyChange, type Scene } from '../lesson/scene';
 import { msToSamples, samplesToMs } from './clock';
+import { firstIndex } from './first-index';
 import {
   marksGoOn,
   placeSegments,
@@ -28,7 +29,7 @@ export interface Trail {
  * @throws Error when it plays a take that is missing
  */
 export function flatten(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Trail {
-  const marks = playOut(programme, takes).flat();
+  const marks = ([] as Mark[]).concat(...playOut(programme, takes));
   return { lengthSamples: programmeLength(programme), marks };
 }
 
@@ -41,13 +42,35 @@ export function sceneBefore(base: Scene, programme: Programme, index: number, ta
 function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Mark[][] {
   const placed = placeSegments(programme);
   const played = placed.map((one, at) => {
-    const take = takes.get(one.segment.take);
-    if (!take) throw new Error(`The programme plays a take that is missing: ${one.segment.take}.`);
-    const own = marksOf(one.segment, take).map((mark) => playedMark(mark, placed, at));
-    const goesOn = at > 0 && marksGoOn(placed[at - 1].segment, one.segment);
-    return goesOn || one.segment.pace === 'pages' ? own : [...whereItBegins(one, take), ...own];
+    const { segment } = one;
+    const take = takes.get(segment.take);
+    if (!take) throw new Error(`The programme plays a take that is missing: ${segment.take}.`);
+    const goesOn = at > 0 && marksGoOn(placed[at - 1].segment, segment);
+    const marks = goesOn || segment.pace === 'pages' ? [] : whereItBegins(one, take);
+    // What begins before this is over when the segment ends, and moves as a whole.
+    const wholeUntil = segment.pace === 1 ? segment.toSamples - longestIn(take) : -Infinity;
+    for (const mark of marksOf(segment, take)) {
+      if (mark.atSamples <= wholeUntil) marks.push(movedTo(mark, toProgramme(one, mark.atSamples)));
+      else marks.push(playedMark(mark, placed, at));
+    }
+    return marks;
   });
   return withoutNeedlessPages(programme, played);
+}
+
+const movedTo = (mark: Mark, atSamples: number): Mark => (atSamples === mark.atSamples ? mark : { ...mark, atSamples });
+
+/** Takes never change. */
+const longestOfTakes = new WeakMap<Take, number>();
+
+/** How long the longest mark of a take is. */
+function longestIn(take: Take): number {
+  let longest = longestOfTakes.get(take);
+  if (longest === undefined) {
+    longest = take.marks.reduce((most, mark) => Math.max(most, markEndSamples(mark) - mark.atSamples), 0);
+    longestOfTakes.set(take, longest);
+  }
+  return longest;
 }
 
 function marksOf({ fromSamples, toSamples, pace }: Segment, take: Take): readonly Mark[] {
@@ -97,36 +120,36 @@ function withoutNeedlessPages(programme: Programme, played: Mark[][]): Mark[][] 
 }
 
 /** The index of the first mark at or after a time, in marks sorted by time. */
-export function firstAtOrAfter(marks: readonly Mark[], atSamples: number): number {
-  let low = 0;
-  let high = marks.length;
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if (marks[middle].atSamples < atSamples) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
+export const firstAtOrAfter = (marks: readonly Mark[], atSamples: number): number =>
+  firstIndex(marks.length, (i) => marks[i].atSamples >= atSamples);
 
+/** A mark as it plays in a segment, and in those that go on from it. */
 function playedMark(mark: Mark, all: readonly PlacedSegment[], at: number): Mark {
   const placed = all[at];
   const atSamples = toProgramme(placed, mark.atSamples);
-  const moved = () => (atSamples === mark.atSamples ? mark : { ...mark, atSamples });
-  const points = pointsOf(mark);
-  if (!points) return moved();
-  const endSamples = mark.atSamples + msToSamples(points.lengthMs);
-  if (placed.segment.pace === 1 && endSamples <= placed.segment.toSamples) return moved();
+  if (!pointsOf(mark) || (placed.segment.pace === 1 && markEndSamples(mark) <= placed.segment.toSamples)) {
+    return movedTo(mark, atSamples);
+  }
+  if (!takesTime(placed.segment)) return { ...inNoTime(mark), atSamples };
   const played = retimed(mark, (sinceMs) =>
     samplesToMs(playsOnAt(all, at, mark.atSamples + msToSamples(sinceMs)) - atSamples),
   );
   return { ...played, atSamples };
 }
 
+const marksInNoTime = new WeakMap<Mark, Mark>();
+
+/** A mark with all its points at once: the same one whenever it is asked for, so that nothing is painted again for it. */
+function inNoTime(mark: Mark): Mark {
+  const known = marksInNoTime.get(mark) ?? retimed(mark, () => 0);
+  marksInNoTime.set(mark, known);
+  return known;
+}
+
 /** When a moment of a take plays in a segment, or in those that go on from it. */
 function playsOnAt(all: readonly PlacedSegment[], first: number, takeSamples: number): number {
   let at = first;
   while (
-    takesTime(all[first].segment) &&
     takeSamples > all[at].segment.toSamples &&
     at + 1 < all.length &&
     marksGoOn(all[at].segment, all[at + 1].segment)

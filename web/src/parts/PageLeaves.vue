@@ -3,7 +3,7 @@ import type { PageId } from '@kite-trail/core/lesson/ids';
 import type { PageState, Scene } from '@kite-trail/core/lesson/scene';
 import { IconDots, IconPlus } from '@tabler/icons-vue';
 import { NDropdown } from 'naive-ui';
-import { computed, nextTick, ref, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { usePages } from '../stores/pages';
 import { useTemplates } from '../stores/templates';
@@ -20,18 +20,27 @@ const AT_ONCE = 8;
 const pages = usePages();
 const templates = useTemplates();
 /** What the list shows while a leaf is being dragged runs ahead of the lesson. */
-const order = ref<PageState[]>([]);
+const order = shallowRef<PageState[]>([]);
 const list = ref<HTMLElement>();
 const menu = ref<{ x: number; y: number; at: number } | null>(null);
 
 watch(
   () => props.scene.pages,
   (states) => {
-    order.value = states.slice(0, Math.max(order.value.length, AT_ONCE));
+    const before = new Map(order.value.map((state) => [state.page, state]));
+    order.value = states.slice(0, Math.max(order.value.length, AT_ONCE)).map((state) => {
+      const known = before.get(state.page);
+      return known && looksTheSame(known, state) ? known : state;
+    });
     growList();
   },
   { immediate: true },
 );
+
+/** Every edit of the trail makes the pages anew, mostly of the pieces they had before; their leaves need not be. */
+function looksTheSame({ pieces }: PageState, { pieces: others }: PageState): boolean {
+  return pieces === others || (pieces.length === others.length && pieces.every((piece, i) => piece === others[i]));
+}
 
 /** A long list is laid out over several frames, so that none of them is missed. */
 function growList() {

@@ -2,7 +2,7 @@
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
-import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { spokenTime } from '../look/time';
 import { useResizeObserver } from './resize-observer';
 import { timeByKey } from './time-keys';
@@ -49,14 +49,18 @@ const percent = (samples: number) => `${partOf(samples) * 100}%`;
 const within = (samples: number) => Math.min(seen.value.to, Math.max(seen.value.from, samples));
 const isSeen = (samples: number) => partOf(samples) >= -0.0001 && partOf(samples) <= 1.0001;
 
-onMounted(draw);
-useResizeObserver(strip, draw);
+/** In CSS pixels. To ask the strip itself each time would have the page laid out in the middle of every edit. */
+let size = { width: 0, height: 0 };
+useResizeObserver(strip, (width, height) => {
+  size = { width: Math.round(width), height: Math.round(height) };
+  draw();
+});
 watch([() => props.picture, () => props.lanes, seen], () => void nextTick(draw));
 void document.fonts.ready.then(draw);
 
 function draw() {
-  if (!canvas.value || !strip.value) return;
-  const { clientWidth: width, clientHeight: height } = strip.value;
+  const { width, height } = size;
+  if (!canvas.value || width === 0 || height === 0) return;
   const density = window.devicePixelRatio || 1;
   const [widthPx, heightPx] = [Math.round(width * density), Math.round(height * density)];
   if (canvas.value.width !== widthPx || canvas.value.height !== heightPx) {

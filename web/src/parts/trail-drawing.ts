@@ -175,6 +175,12 @@ export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[]
     if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
     const x = xIn(area, startSamples);
     const width = Math.max(2, xIn(area, endSamples) - x - 1);
+    // Of captions that are narrower than a letter, only where they are is seen.
+    if (width < 8) {
+      surface.fillStyle = text === '' ? STRAW_PALE : STRAW;
+      surface.fillRect(x, area.top, width, area.height - 1);
+      continue;
+    }
     surface.fillStyle = text === '' ? '#fffdf7' : STRAW_PALE;
     surface.strokeStyle = STRAW;
     surface.beginPath();

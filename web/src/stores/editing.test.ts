@@ -96,9 +96,8 @@ describe('edits', () => {
     const [lesson, editing] = [useLesson(), useEditing()];
     vi.mocked(api.edit).mockRejectedValueOnce(new Unreachable());
     const sent = editing.play(cutAt(2));
-    await vi.advanceTimersByTimeAsync(10);
+    await vi.advanceTimersByTimeAsync(150);
     expect(editing.waiting).toBe('network');
-    await vi.advanceTimersByTimeAsync(100);
     expect(leftEdits.find(LESSON)?.edition.programme).toEqual(lesson.programme);
     // News of another window's edit arrives meanwhile.
     server.editions.push(whole);
@@ -126,12 +125,15 @@ describe('edits', () => {
     expect(server.editions).toHaveLength(2);
   });
 
-  it('of a lesson that was left are never sent to another one', async () => {
+  it.each([
+    ['at once', 10, 0],
+    ['while they waited for the network', 150, 1],
+  ])('of a lesson that was left %s are kept here, and never sent to another one', async (_, leftAfterMs, calls) => {
     vi.useFakeTimers();
     const [lesson, editing] = [useLesson(), useEditing()];
     vi.mocked(api.edit).mockClear().mockRejectedValueOnce(new Unreachable());
     void editing.play(cutAt(2));
-    await vi.advanceTimersByTimeAsync(50);
+    await vi.advanceTimersByTimeAsync(leftAfterMs);
     const other = 'lesson-of-others' as LessonId;
     lesson.close();
     await lesson.accept(
@@ -139,8 +141,9 @@ describe('edits', () => {
     );
     await vi.advanceTimersByTimeAsync(4000);
     vi.useRealTimers();
-    expect(api.edit).toHaveBeenCalledTimes(1);
-    expect(leftEdits.find(LESSON)).not.toBeNull();
+    expect(api.edit).toHaveBeenCalledTimes(calls);
+    expect(leftEdits.find(LESSON)?.edition.programme).not.toEqual(whole.programme);
+    expect(leftEdits.find(other)).toBeNull();
     expect(lesson.lengthSamples).toBe(10 * SECOND);
   });
 });

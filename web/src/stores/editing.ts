@@ -1,4 +1,4 @@
-import type { EditState } from '@kite-trail/core/contract/edition';
+import type { EditedFrom, EditState } from '@kite-trail/core/contract/edition';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
@@ -7,13 +7,17 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { leftEdits } from '../capture/left-edits';
 import { api, Refused, Unreachable } from '../server/api';
 import { useLesson } from './lesson';
+import { painted } from './painted';
 
 const TRY_AGAIN_MS = 3000;
-const KEEP_AFTER_MS = 16;
 
-/** What the server is yet to be told. */
-type Unsent = { kind: 'edit'; edition: Edition } | { kind: 'undo' } | { kind: 'redo' };
-type Step = Unsent & { lesson: LessonId };
+/** What the server is yet to be told, and the edition that it leads to. */
+interface Step {
+  kind: 'edit' | 'undo' | 'redo';
+  lesson: LessonId;
+  from: EditedFrom;
+  edition: Edition;
+}
 
 /** Edits of what viewers get: shown at once, sent one after the other, and undone without end. */
 export const useEditing = defineStore('editing', () => {
@@ -26,7 +30,6 @@ export const useEditing = defineStore('editing', () => {
   let future: Edition[] = [];
   let shown: Edition | null = null;
   let sending: Promise<void> = Promise.resolve();
-  let keepTimer: ReturnType<typeof setTimeout> | undefined;
 
   const canUndo = computed(() => (queue.value.length > 0 ? past.length > 0 : (lesson.document?.canUndoEdit ?? false)));
   const canRedo = computed(() =>
@@ -49,7 +52,7 @@ export const useEditing = defineStore('editing', () => {
     past.push(lesson.edition);
     future = [];
     show(edition);
-    return send({ kind: 'edit', edition });
+    return send('edit');
   }
 
   const change = (parts: Partial<Edition>): Promise<void> => apply({ ...lesson.edition, ...parts });
@@ -62,7 +65,7 @@ export const useEditing = defineStore('editing', () => {
       future.push(lesson.edition);
       show(before);
     }
-    void send({ kind: 'undo' });
+    void send('undo');
   }
 
   function redo(): void {
@@ -72,7 +75,7 @@ export const useEditing = defineStore('editing', () => {
       past.push(lesson.edition);
       show(after);
     }
-    void send({ kind: 'redo' });
+    void send('redo');
   }
 
   function show(edition: Edition): void {
@@ -81,12 +84,13 @@ export const useEditing = defineStore('editing', () => {
     lesson.layDesk();
   }
 
-  function send(what: Unsent): Promise<void> {
-    queue.value = [...queue.value, { ...what, lesson: lesson.document!.id }];
+  function send(kind: Step['kind']): Promise<void> {
+    const { id, edit: from } = lesson.document!;
+    queue.value = [...queue.value, { kind, lesson: id, from, edition: lesson.edition }];
     lesson.isEditing = true;
     problem.value = null;
-    keepLeft();
-    sending = sending.then(sendNext);
+    const shown = painted().then(keepLeft);
+    sending = Promise.all([sending, shown]).then(sendNext);
     return sending;
   }
 
@@ -113,10 +117,10 @@ export const useEditing = defineStore('editing', () => {
     }
   }
 
-  function sendStep(id: LessonId, step: Unsent): Promise<EditState> {
-    if (step.kind === 'undo') return api.undoEdit(id);
-    if (step.kind === 'redo') return api.redoEdit(id);
-    return api.edit(id, lesson.document!.edit, step.edition);
+  function sendStep(id: LessonId, { kind, edition }: Step): Promise<EditState> {
+    if (kind === 'undo') return api.undoEdit(id);
+    if (kind === 'redo') return api.redoEdit(id);
+    return api.edit(id, lesson.document!.edit, edition);
   }
 
   function accepted(id: LessonId, state: EditState): void {
@@ -144,15 +148,13 @@ export const useEditing = defineStore('editing', () => {
     await lesson.refresh();
   }
 
-  /** Kept as soon as the edit is on screen. */
+  /** Keeps the newest edit on this device until the server has it. */
   function keepLeft(): void {
-    clearTimeout(keepTimer);
-    keepTimer = setTimeout(() => {
-      const { document } = lesson;
-      if (document && queue.value.length > 0) {
-        leftEdits.keep(document.id, { from: document.edit, edition: lesson.edition });
-      }
-    }, KEEP_AFTER_MS);
+    const newest = queue.value.at(-1);
+    if (!newest) return;
+    const { document } = lesson;
+    const from = document?.id === newest.lesson ? document.edit : newest.from;
+    leftEdits.keep(newest.lesson, { from, edition: newest.edition });
   }
 
   /** Sends what was edited on this device but did not reach the server, such as when a tab was closed offline. */
