@@ -16,12 +16,17 @@ defineProps<{ name: string }>();
   padding: 0.5rem 1rem 0;
 }
 
-:slotted(.told) {
+/* Tools stand in the bar side by side with what else is in it. */
+.bar :deep(.tools) {
+  display: contents;
+}
+
+.bar :deep(.told) {
   flex: 1 1 12rem;
   color: var(--ink-soft);
 }
 
-:slotted(.told b) {
+.bar :deep(.told b) {
   color: var(--ink);
   white-space: nowrap;
 }
