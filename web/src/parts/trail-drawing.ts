@@ -176,7 +176,7 @@ export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[]
     const x = xIn(area, startSamples);
     const width = Math.max(2, xIn(area, endSamples) - x - 1);
     // Of captions that are narrower than a letter, only where they are is seen.
-    if (width < 8) {
+    if (width < 4) {
       surface.fillStyle = text === '' ? STRAW_PALE : STRAW;
       surface.fillRect(x, area.top, width, area.height - 1);
       continue;
