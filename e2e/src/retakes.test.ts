@@ -132,12 +132,12 @@ const gapsBetween = (clicks: readonly number[], from: number, to: number) => {
 
 /**
  * The clicks are those of a day's microphone: as far apart as meant, and nowhere nearer to how far apart they are on the other
- * day. A stall of the simulated device itself may take sound away now and then.
+ * day. A stall of the simulated device itself may take sound away once.
  */
 function expectGaps(gaps: readonly number[], meant: number): void {
   const offs = gaps.map((gap) => Math.abs(gap - meant));
   expect(Math.max(...offs)).toBeLessThan((FIRST_GAP - LATER_GAP) / 2);
-  expect(offs.filter((off) => off < 0.05).length).toBeGreaterThanOrEqual(0.75 * gaps.length);
+  expect(offs.filter((off) => off >= 0.05).length).toBeLessThanOrEqual(1);
 }
 
 describe('a lesson that is mended', () => {
