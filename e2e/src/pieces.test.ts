@@ -19,6 +19,15 @@ afterAll(() => classroom?.close());
 const pieces = () => piecesOn(teacher);
 const strokes = async () => (await pieces()).filter((piece): piece is Stroke => piece.kind === 'stroke');
 const kinds = async () => (await pieces()).map(({ kind }) => kind);
+/** Drags the handle in the middle of the right side, until what is held has a share of its width. */
+async function dragSide(held: string, share: number): Promise<void> {
+  const box = (await (await teacher.find('group', held)).boundingBox())!;
+  const { mouse } = teacher.page;
+  await mouse.move(box.x + box.width, box.y + box.height / 2);
+  await mouse.down();
+  await mouse.move(box.x + box.width * share, box.y + box.height / 2, { steps: 5 });
+  await mouse.up();
+}
 const touch = (u: number, v: number) => teacher.drag([u, v], [u, v]);
 
 describe('a pen that is held still', () => {
@@ -128,12 +137,8 @@ describe('what is put on a page', () => {
     // Without its spaces: one outline for each letter.
     expect(text.kind === 'text' && text.drawing.letters).toHaveLength(11);
     // Its side is dragged: its lines break, and its letters stay as large as they are.
-    const box = (await (await teacher.find('group', 'Text, held')).boundingBox())!;
-    const { mouse } = teacher.page;
-    await mouse.move(box.x + box.width, box.y + box.height / 2);
-    await mouse.down();
-    await mouse.move(box.x + box.width * 0.7, box.y + box.height / 2, { steps: 5 });
-    await mouse.up();
+    const whole = text.kind === 'text' && text.frame.widthPt;
+    await dragSide('Text, held', 0.7);
     const lines = async () => {
       const [piece] = await pieces();
       if (piece.kind !== 'text') throw new Error('no text');
@@ -141,6 +146,8 @@ describe('what is put on a page', () => {
       return [new Set(drawing.letters.map(({ yPt }) => yPt)).size, frame.heightPt / drawing.heightPt];
     };
     await expect.poll(lines).toEqual([2, 1]);
+    const [broken] = await pieces();
+    expect(broken.kind === 'text' && broken.content.wrapPt! / Number(whole)).toBeCloseTo(0.7, 1);
     await teacher.press('Undo');
     await expect.poll(lines).toEqual([1, 1]);
     await teacher.press('Remove');
@@ -161,8 +168,21 @@ describe('what is put on a page', () => {
     await expect
       .poll(async () => (await pieces()).map((one) => one.kind === 'shape' && one.content.label?.text))
       .toEqual(['Shoal']);
-    const [shape] = await pieces();
-    expect(shape.kind === 'shape' && shape.frame.widthPt).toBeCloseTo(0.3 * 960, 0);
+    const frame = async () => {
+      const [piece] = await pieces();
+      if (piece.kind !== 'shape') throw new Error('no shape');
+      return piece.frame;
+    };
+    const was = await frame();
+    expect(was.widthPt).toBeCloseTo(0.3 * 960, 0);
+    // It stretches as far as its handle is dragged, and its other side stays.
+    await dragSide('Shape, held', 1.5);
+    await expect.poll(async () => (await frame()).widthPt / was.widthPt).toBeCloseTo(1.5, 2);
+    const stretched = await frame();
+    expect(stretched.heightPt).toBeCloseTo(was.heightPt, 1);
+    expect(stretched.xPt - stretched.widthPt / 2).toBeCloseTo(was.xPt - was.widthPt / 2, 0);
+    await teacher.press('Undo');
+    await expect.poll(frame).toEqual(was);
   });
 
   it('is a formula, which says what it does not understand, and curves', async () => {

@@ -55,7 +55,9 @@ const style = computed(() => {
 });
 
 onMounted(() => {
-  moveable = new Moveable(box.value!.parentElement!, { target: box.value!, origin: false });
+  // The box follows a frame later, and a text's box not at once: its size is no error to be made good.
+  const sizing = { checkResizableError: false, throttleResize: 0 };
+  moveable = new Moveable(box.value!.parentElement!, { target: box.value!, origin: false, ...sizing });
   arrange();
   // Keys then move it; whoever types in a field goes on typing.
   if (!document.activeElement?.closest('input, textarea, select')) box.value!.focus({ preventScroll: true });
@@ -105,7 +107,8 @@ function arrange() {
   moveable.draggable = moveable.resizable = moveable.rotatable = isFree;
   moveable.renderDirections = isLine.value ? ['w', 'e'] : ['nw', 'n', 'ne', 'w', 'e', 'sw', 's', 'se'];
   const isCropping = selection.doing === 'cropping' && !selection.isLocked;
-  moveable.keepRatio = !isCropping && !isStretchy.value;
+  // While it is dragged, Shift has had its say.
+  if (!start) moveable.keepRatio = !isCropping && !isStretchy.value;
   if (isCropping !== moveable.clippable) {
     box.value.style.clipPath = isCropping ? 'inset(0% 0% 0% 0%)' : '';
     moveable.clippable = isCropping;
