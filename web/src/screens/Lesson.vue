@@ -2,13 +2,7 @@
 import type { LessonId, PageId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { still, type Moment } from '@kite-trail/core/trail/timeline';
-import {
-  IconHandStop,
-  IconHelp,
-  IconPlayerPauseFilled,
-  IconPlayerPlayFilled,
-  IconPresentation,
-} from '@tabler/icons-vue';
+import { IconPlayerPauseFilled, IconPlayerPlayFilled } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
@@ -19,6 +13,7 @@ import ChaptersPanel from '../parts/ChaptersPanel.vue';
 import ChooseBar from '../parts/ChooseBar.vue';
 import ComposingDialog from '../parts/ComposingDialog.vue';
 import InkBar from '../parts/InkBar.vue';
+import LessonHead from '../parts/LessonHead.vue';
 import LessonNotices from '../parts/LessonNotices.vue';
 import PageLeaves from '../parts/PageLeaves.vue';
 import PausesPanel from '../parts/PausesPanel.vue';
@@ -41,12 +36,12 @@ import TrailEditor from '../parts/TrailEditor.vue';
 import TrailStrip from '../parts/TrailStrip.vue';
 import TrimBar from '../parts/TrimBar.vue';
 import TrimTools from '../parts/TrimTools.vue';
+import type { LessonStep } from '../parts/lesson-steps';
 import type { TrimPanel } from '../parts/trim-panels';
 import VersionsPanel from '../parts/VersionsPanel.vue';
 import { SPEEDS } from '../playback/player';
 import { TrailPlayer } from '../playback/trail-player';
 import { usePlayer } from '../playback/use-player';
-import { api } from '../server/api';
 import { useAudience } from '../stores/audience';
 import { useAudition } from '../stores/audition';
 import { useBringIn } from '../stores/bring-in';
@@ -69,9 +64,6 @@ import { useVoices } from '../stores/voices';
 import { pressed } from './lesson-keys';
 
 const props = defineProps<{ lessonId: LessonId }>();
-
-const STEPS = ['Prepare', 'Record', 'Trim', 'Share'] as const;
-type Step = (typeof STEPS)[number];
 
 /** What is not sent by then waits on this device for the next visit. */
 const LEAVE_AFTER_MS = 3000;
@@ -105,7 +97,7 @@ const sheetPictures = useSheetPictures();
 const view = useView();
 const audience = useAudience();
 const leaves = ref<InstanceType<typeof PageLeaves>>();
-const step = ref<Step>('Prepare');
+const step = ref<LessonStep>('Prepare');
 const problem = ref('');
 const sheetOpen = ref(false);
 const title = ref('');
@@ -155,20 +147,6 @@ const picture = computed(() => ({
 }));
 const lanes = computed(() => ({ chapters: trimming.chapters, cues: trimming.cues }));
 const lit = computed(() => (isTrimming.value && moment.value ? ink.litIn(moment.value) : []));
-const savedNote = computed(() => {
-  if (editing.waiting === 'network') return 'Not saved yet: waiting for the network';
-  if (editing.waiting === 'sign-in') return 'Not saved yet: sign in again';
-  if (lesson.isEditing) return 'Saving…';
-  const state = lesson.saveState;
-  if (typeof state === 'object') return state.failed;
-  return {
-    saved: 'Saved',
-    saving: 'Saving…',
-    'waiting-for-network': 'Not saved yet: waiting for the network',
-    'waiting-for-sign-in': 'Not saved yet: sign in again',
-  }[state];
-});
-
 onMounted(async () => {
   try {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
@@ -270,16 +248,6 @@ function togglePlaying() {
   if (step.value === 'Prepare') step.value = 'Trim';
   until.value = null;
   player.toggle();
-}
-
-async function rename() {
-  const { document } = lesson;
-  if (!document || title.value.trim() === document.title) return;
-  try {
-    await api.rename(document.id, title.value, document.className);
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
 }
 
 async function attempt(work: () => Promise<void>) {
@@ -459,42 +427,7 @@ onBeforeUnmount(() => {
     class="lesson"
     :class="[step.toLowerCase(), { left: pens.hand === 'left', paneled: step === 'Share' || shownPanel !== null }]"
   >
-    <header class="head">
-      <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
-      <input v-model="title" class="title" aria-label="Lesson name" maxlength="120" @change="rename" />
-      <nav class="steps" aria-label="Steps">
-        <button
-          v-for="one in STEPS"
-          :key="one"
-          class="step"
-          :aria-current="step === one ? 'step' : undefined"
-          :disabled="isBusy && one !== 'Record'"
-          @click="step = one"
-        >
-          {{ one }}
-        </button>
-      </nav>
-      <span v-if="!recording.isOn" class="saved" role="status">{{ savedNote }}</span>
-      <button
-        class="plain"
-        aria-label="Audience window"
-        title="A second window with the page alone, for a projector"
-        :aria-pressed="audience.window !== null"
-        @click="audience.toggle(title)"
-      >
-        <icon-presentation :size="24" stroke="1.75" />
-      </button>
-      <button
-        class="plain"
-        aria-label="Swap sides for the other hand"
-        @click="pens.hand = pens.hand === 'left' ? 'right' : 'left'"
-      >
-        <icon-hand-stop :size="24" stroke="1.75" />
-      </button>
-      <button class="plain" aria-label="Keyboard shortcuts" @click="sheetOpen = true">
-        <icon-help :size="24" stroke="1.75" />
-      </button>
-    </header>
+    <lesson-head v-model:step="step" v-model:title="title" @problem="problem = $event" @shortcuts="sheetOpen = true" />
 
     <section
       class="trail"
@@ -647,89 +580,6 @@ onBeforeUnmount(() => {
   overflow: hidden;
 }
 
-.head {
-  display: flex;
-  gap: 0.75rem;
-  align-items: center;
-  padding: 0.5rem 1rem;
-}
-
-.home img {
-  display: block;
-  width: 34px;
-}
-
-.title {
-  flex: 1 1 8rem;
-  min-width: 4rem;
-  padding: 0.4rem 0.6rem;
-  font: inherit;
-  font-size: 1.15rem;
-  font-weight: 650;
-  color: inherit;
-  text-overflow: ellipsis;
-  background: transparent;
-  border: 1px solid transparent;
-  border-radius: 8px;
-}
-
-.title:hover,
-.title:focus {
-  background: var(--paper);
-  border-color: var(--line);
-}
-
-.steps {
-  display: flex;
-  gap: 4px;
-}
-
-.step {
-  min-height: 44px;
-  padding: 0 1rem;
-  font-weight: 600;
-  color: var(--ink-soft);
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-bottom: 3px solid transparent;
-}
-
-.step:hover:not(:disabled) {
-  color: var(--ink);
-}
-
-.step[aria-current] {
-  color: var(--ink);
-  border-bottom-color: var(--straw);
-}
-
-.step:disabled {
-  opacity: 0.4;
-  cursor: default;
-}
-
-.saved {
-  min-width: 5rem;
-  text-align: right;
-  color: var(--ink-soft);
-}
-
-.plain {
-  display: grid;
-  place-items: center;
-  width: 44px;
-  height: 44px;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-radius: var(--radius);
-}
-
-.plain:hover {
-  background: var(--sail-deep);
-}
-
 .trail {
   display: flex;
   gap: 1rem;
@@ -877,10 +727,6 @@ onBeforeUnmount(() => {
 }
 
 @media (max-width: 900px) {
-  .saved {
-    display: none;
-  }
-
   /* The trail that is edited gets a row of its own. */
   .trail.editing {
     flex-wrap: wrap;
@@ -901,10 +747,6 @@ onBeforeUnmount(() => {
     margin: 0 0 0 12px;
   }
 
-  .step {
-    padding: 0 0.5rem;
-  }
-
   .paneled .work {
     flex-direction: column;
     overflow-y: auto;
@@ -923,31 +765,8 @@ onBeforeUnmount(() => {
   }
 }
 
-/* A phone held upright: the steps get a row of their own, and the tools one above the page. */
+/* A phone held upright: the tools get a row above the page. */
 @media (max-width: 640px) {
-  .head {
-    flex-wrap: wrap;
-    padding-block: 0.3rem 0;
-  }
-
-  .title {
-    order: -1;
-    flex: 1 1 40%;
-  }
-
-  .home {
-    order: -2;
-  }
-
-  .steps {
-    order: 1;
-    width: 100%;
-  }
-
-  .step {
-    flex: 1;
-  }
-
   .trail {
     gap: 0.5rem;
   }
