@@ -148,8 +148,13 @@ watch(
     const page = shownPage(now.scene).page;
     const was = shownPage(before.scene).page;
     const isMoved = !props.writable && now.scene.look !== before.scene.look;
-    if (page.id !== was.id || isMoved || (page !== was && !sameSides(page, was))) fit();
-    else stage?.show(now);
+    const isTurned = page.id !== was.id;
+    // Another page of the same size lies where this one lay; to fit it would have the window laid out.
+    if (isMoved || (isTurned && view.part !== null) || (page !== was && !sameSides(page, was))) fit();
+    else {
+      if (isTurned) view.lookAt(page);
+      stage?.show(now);
+    }
     showAudience();
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.

@@ -5,6 +5,7 @@ import { IconDots, IconPlus } from '@tabler/icons-vue';
 import { NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import { painted } from '../stores/painted';
 import { usePages } from '../stores/pages';
 import { useTemplates } from '../stores/templates';
 import PageLeaf from './PageLeaf.vue';
@@ -55,7 +56,10 @@ function growList() {
 watch(
   () => props.scene.shown,
   (shown) =>
-    void nextTick(() => list.value?.querySelector(`[data-page="${shown}"]`)?.scrollIntoView({ block: 'nearest' })),
+    // To scroll at once would lay the window out in the middle of an edit.
+    void painted().then(() =>
+      list.value?.querySelector(`[data-page="${shown}"]`)?.scrollIntoView({ block: 'nearest' }),
+    ),
 );
 
 const turner = ref<InstanceType<typeof PageTurner>>();

@@ -60,15 +60,16 @@ export function drawTrail(
   let drawn = { until: -1, color: '' };
   for (let i = first; i < trail.marks.length && trail.marks[i].atSamples <= area.toSamples; i++) {
     const mark = trail.marks[i];
-    const x = xIn(area, mark.atSamples);
+    const x = Math.round(xIn(area, mark.atSamples));
     if (mark.kind === 'ink') {
       const { color } = mark.stroke.pen;
       // Where strokes are closer than pixels, one tick stands for them.
       if (color === drawn.color && x < drawn.until) continue;
       surface.fillStyle = color;
-      const width = Math.max(1.5, xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS) - x);
+      const end = Math.round(xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS));
+      const width = Math.max(2, end - x);
       surface.fillRect(x, foot - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
-      drawn = { until: x + 0.5, color };
+      drawn = { until: x + 1, color };
     } else if (mark.kind === 'turn' && hasKites) {
       if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
       page = mark.page;
@@ -78,7 +79,7 @@ export function drawTrail(
 
 function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: TrailPicture, area: TrailArea): void {
   const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
-  const middle = area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2;
+  const middle = Math.round(area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2);
   const reach = middle - area.top - KITE_SIZE * 2 - 2;
   const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
   surface.fillStyle = VOICE;
@@ -90,7 +91,7 @@ function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: Trai
     const take = voice ? peaks.get(voice.take) : undefined;
     const from = voice ? voice.fromSamples + at - placed[n].startSamples : 0;
     // The square root lets quiet speech be seen beside loud.
-    const half = Math.max(0.75, Math.sqrt(take?.highest(from, from + samplesPerPx) ?? 0) * reach);
+    const half = Math.max(1, Math.round(Math.sqrt(take?.highest(from, from + samplesPerPx) ?? 0) * reach));
     surface.fillRect(x, middle - half, 1, half * 2);
   }
 }
@@ -108,6 +109,7 @@ function drawKite(surface: CanvasRenderingContext2D, x: number, top: number): vo
 /** Draws where segments meet, and which parts play quicker, stand still, or were silenced. */
 export function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, area: TrailArea): void {
   const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
+  const splices = new Path2D();
   for (const [i, { segment, startSamples, endSamples }] of placed.entries()) {
     if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
     const x = xIn(area, startSamples);
@@ -126,14 +128,13 @@ export function drawSegments(surface: CanvasRenderingContext2D, programme: Progr
       write(surface, sign, { x: x + 4, y: area.top + 13, most: width - 8, size: 13, color: SOFT });
     }
     if (i === 0) continue;
-    surface.strokeStyle = SOFT;
-    surface.setLineDash([3, 3]);
-    surface.beginPath();
-    surface.moveTo(Math.round(x) + 0.5, area.top);
-    surface.lineTo(Math.round(x) + 0.5, area.top + area.height);
-    surface.stroke();
-    surface.setLineDash([]);
+    splices.moveTo(Math.round(x) + 0.5, area.top);
+    splices.lineTo(Math.round(x) + 0.5, area.top + area.height);
   }
+  surface.strokeStyle = SOFT;
+  surface.setLineDash([3, 3]);
+  surface.stroke(splices);
+  surface.setLineDash([]);
 }
 
 const STEPS_SECONDS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60, 120, 300, 600, 1200];
@@ -149,6 +150,7 @@ export function drawRuler(
   const step = STEPS_SECONDS.find((one) => (one * 1000 * SAMPLES_PER_MS) / samplesPerPx >= LEAST_STEP_PX) ?? 3600;
   const stepSamples = step * 1000 * SAMPLES_PER_MS;
   const foot = area.top + area.height;
+  surface.font = `12px ${FONT}`;
   for (let n = Math.ceil(area.fromSamples / stepSamples); n * stepSamples <= area.toSamples; n++) {
     const x = xIn(area, n * stepSamples);
     surface.fillStyle = LINE;
@@ -156,7 +158,8 @@ export function drawRuler(
     const seconds = n * step;
     const text =
       step < 1 ? `${clockText(n * stepSamples)}.${Math.round(seconds * 10) % 10}` : clockText(n * stepSamples);
-    write(surface, text, { x: x + 4, y: foot - 1, most: LEAST_STEP_PX, size: 12, color: SOFT });
+    surface.fillStyle = SOFT;
+    surface.fillText(text, x + 4, foot - 1);
   }
   for (const [i, { startSamples, title }] of chapters.entries()) {
     const x = xIn(area, startSamples);
@@ -178,7 +181,7 @@ export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[]
     // Of captions that are narrower than a letter, only where they are is seen.
     if (width < 4) {
       surface.fillStyle = text === '' ? STRAW_PALE : STRAW;
-      surface.fillRect(x, area.top, width, area.height - 1);
+      surface.fillRect(Math.round(x), area.top, Math.round(width), area.height - 1);
       continue;
     }
     surface.fillStyle = text === '' ? '#fffdf7' : STRAW_PALE;
