@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { seeded } from '../random/seeded';
 import { PeakLevels, SAMPLES_PER_PEAK } from '../sound/peaks';
-import { ProfileGatherer } from '../sound/profile';
+import { ProfileGatherer, profileOf, profileParts } from '../sound/profile';
 import { FormatError } from './bytes';
 import { decodeProfile, encodeProfile } from './profile-coding';
 
@@ -16,14 +16,15 @@ function heard(seconds: number): Float32Array {
   });
 }
 
-function profileOf(samples: Float32Array) {
-  const gatherer = new ProfileGatherer();
-  for (let at = 0; at < samples.length; at += 4801) gatherer.add(samples.subarray(at, at + 4801));
-  return gatherer.finish();
+function gathered(samples: Float32Array, gatherer = new ProfileGatherer(), to = Infinity): ProfileGatherer {
+  const end = Math.min(samples.length, to);
+  for (let at = gatherer.beginSamples; at < end; at += 4801)
+    gatherer.add(samples.subarray(at, Math.min(end, at + 4801)));
+  return gatherer;
 }
 
 describe('what is known of a voice', () => {
-  const profile = profileOf(heard(8));
+  const profile = gathered(heard(8)).finish();
 
   it('reads back as it was written, to a hundredth of a decibel', () => {
     const read = decodeProfile(encodeProfile(profile));
@@ -67,10 +68,45 @@ describe('a long take', () => {
   });
 });
 
+describe('a take that is listened to in parts', () => {
+  const sound = heard(40).map((sample, i) => sample + 0.1 + 0.05 * Math.sin(i / 300));
+
+  it('is known as one that is listened to at once', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 40 * SECOND }), fc.integer({ min: 1, max: 6 }), (length, count) => {
+        const take = sound.subarray(0, length);
+        const whole = gathered(take).finish();
+        const parts = profileParts(length, count);
+        const found = profileOf(
+          parts.map(({ fromSamples, toSamples }) =>
+            gathered(take, new ProfileGatherer(fromSamples), toSamples).finishPart(),
+          ),
+        );
+        expect(parts.length).toBeLessThanOrEqual(count);
+        expect(found.peaks).toEqual(whole.peaks);
+        expect(found.speech).toEqual(whole.speech);
+        expect(found.energies).toHaveLength(whole.energies.length);
+        const apart = found.energies.map((energy, i) => Math.abs(energy - whole.energies[i]));
+        expect(Math.max(0, ...apart)).toBeLessThan(1e-6);
+        expect(found.noise).toEqual(whole.noise);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it('may go on longer than is known', () => {
+    expect(profileParts(90 * SECOND, 2)).toEqual([
+      { fromSamples: 0, toSamples: 45 * SECOND },
+      { fromSamples: 45 * SECOND, toSamples: Infinity },
+    ]);
+    expect(profileParts(0, 4)).toEqual([{ fromSamples: 0, toSamples: Infinity }]);
+  });
+});
+
 describe('peaks of any zoom', () => {
   it('miss no sound between columns that follow one another, and none is higher than the sound around it', () => {
     const samples = heard(6);
-    const { peaks } = profileOf(samples);
+    const { peaks } = gathered(samples).finish();
     const levels = new PeakLevels(peaks);
     const highest = (of: Float32Array) => of.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
     const columns = fc.integer({ min: 2, max: 9 });

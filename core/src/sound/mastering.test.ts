@@ -11,7 +11,7 @@ import { joinSamples } from './join';
 import { EnergyGatherer, integratedLoudness, loudnessRange } from './loudness';
 import { AS_RECORDED, masteringOf, masterProgramme, type VoiceProfile } from './mastering';
 import type { TakeSound } from './mix';
-import { NoiseGatherer } from './noise';
+import { noiseApartFrom, NoiseGatherer } from './noise';
 import { speechIn } from './speech';
 import { TimeStretch } from './time-stretch';
 import { PeakLimiter, truePeakDb } from './true-peak';
@@ -198,7 +198,7 @@ describe('steady noise', () => {
     const noisy = added(voice, hiss(24, 0.02));
     const gatherer = new NoiseGatherer();
     gatherer.add(noisy);
-    const noise = gatherer.finish(speechIn(energiesOf(noisy)));
+    const noise = noiseApartFrom(speechIn(energiesOf(noisy)), gatherer.finish());
     const take = 'noisy' as TakeId;
     const programme = [{ take, fromSamples: 0, toSamples: noisy.length, pace: 1 }];
     const sound: TakeSound = {

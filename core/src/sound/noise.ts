@@ -25,9 +25,15 @@ const LEAD_SAMPLES = 16 * HOP;
 /** The mean power of steady noise in every bin of a frame's spectrum; empty where nothing is known of it. */
 export type NoiseSpectrum = Float32Array<ArrayBuffer>;
 
-/** Gathers what a take sounds like while nobody speaks. */
+/** The power in every bin of a moment's spectrum. */
+export interface NoiseFrame {
+  atSamples: number;
+  power: Float32Array<ArrayBuffer>;
+}
+
+/** Gathers what a take sounds like, now and then. */
 export class NoiseGatherer {
-  private readonly spectra: { atSamples: number; power: Float32Array }[] = [];
+  private readonly frames: NoiseFrame[] = [];
   private readonly random = seeded(1);
   private seen = 0;
   private readonly fourier = new Spectrum();
@@ -51,22 +57,30 @@ export class NoiseGatherer {
   }
 
   /** Each frame is as likely to be among those kept as any other, however many come (Vitter 1985, algorithm R). */
-  private keep(frame: { atSamples: number; power: Float32Array }): void {
+  private keep(frame: NoiseFrame): void {
     const place = this.seen < MOST_FRAMES ? this.seen : Math.floor(this.random() * (this.seen + 1));
-    if (place < MOST_FRAMES) this.spectra[place] = frame;
+    if (place < MOST_FRAMES) this.frames[place] = frame;
     this.seen++;
   }
 
-  /** @param speech where somebody speaks */
-  finish(speech: readonly Stretch[]): NoiseSpectrum {
-    const isApart = ({ atSamples }: { atSamples: number }) =>
-      !speech.some(({ fromSamples, toSamples }) => atSamples < toSamples && atSamples + FRAME > fromSamples);
-    const noise = this.spectra.filter(isApart);
-    if (noise.length < LEAST_FRAMES) return new Float32Array();
-    return Float32Array.from({ length: BINS }, (_, bin) => {
-      return noise.reduce((sum, { power }) => sum + power[bin], 0) / noise.length;
-    });
+  finish(): NoiseFrame[] {
+    return this.frames;
   }
+}
+
+/**
+ * What a take sounds like while nobody speaks.
+ * @param speech where somebody speaks
+ */
+export function noiseApartFrom(speech: readonly Stretch[], frames: readonly NoiseFrame[]): NoiseSpectrum {
+  const noise = frames.filter(
+    ({ atSamples }) =>
+      !speech.some(({ fromSamples, toSamples }) => atSamples < toSamples && atSamples + FRAME > fromSamples),
+  );
+  if (noise.length < LEAST_FRAMES) return new Float32Array();
+  return Float32Array.from({ length: BINS }, (_, bin) => {
+    return noise.reduce((sum, { power }) => sum + power[bin], 0) / noise.length;
+  });
 }
 
 /** A take's sound without its steady noise. */
@@ -176,7 +190,7 @@ class Spectrum {
     this.fft.realTransform(this.bins, this.windowed);
   }
 
-  power(): Float32Array {
+  power(): Float32Array<ArrayBuffer> {
     return Float32Array.from({ length: BINS }, (_, bin) => this.bins[2 * bin] ** 2 + this.bins[2 * bin + 1] ** 2);
   }
 

@@ -2,7 +2,7 @@ import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { encodeProfile } from '@kite-trail/core/formats/profile-coding';
 import { masteringOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import { PeakLevels } from '@kite-trail/core/sound/peaks';
-import type { TakeProfile } from '@kite-trail/core/sound/profile';
+import { profileParts, type ProfilePart, type TakeProfile } from '@kite-trail/core/sound/profile';
 import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
@@ -10,6 +10,9 @@ import { api, takeProfileUrl } from '../server/api';
 import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
 import { useLesson } from './lesson';
+
+/** More would not be done sooner, but take more memory. */
+const MOST_LISTENERS = 4;
 
 /** What is known of the takes' voices: found out once each, beside the interface. */
 export const useVoices = defineStore('voices', () => {
@@ -35,10 +38,10 @@ export const useVoices = defineStore('voices', () => {
     if (!url) return Promise.resolve();
     const known = asked.get(take);
     if (known) return known;
-    const sound = { sound: new URL(url, location.href).href };
-    const kept = { kept: new URL(takeProfileUrl(take), location.href).href };
-    const learnt = (isKept(take) ? profileOf(kept) : Promise.resolve(null))
-      .then((found) => found ?? profileOf(sound))
+    const kept = new URL(takeProfileUrl(take), location.href).href;
+    const sound = new URL(url, location.href).href;
+    const learnt = (isKept(take) ? report({ kept }) : Promise.resolve(null))
+      .then((found) => found ?? listen(sound, summaryOf(take)?.lengthSamples ?? 0))
       .then((found) => {
         // A sound that cannot be read is drawn as silence; playing it says what is wrong.
         if (found) know(take, found);
@@ -100,10 +103,17 @@ export const useVoices = defineStore('voices', () => {
   return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, mastering };
 });
 
-function profileOf(task: ProfileTask): Promise<ProfileReport> {
+/** Listens to a sound in parts, side by side. */
+async function listen(sound: string, lengthSamples: number): Promise<TakeProfile | null> {
+  const listeners = Math.min(MOST_LISTENERS, navigator.hardwareConcurrency || 1);
+  const parts = await Promise.all(profileParts(lengthSamples, listeners).map((part) => report({ sound, part })));
+  return parts.every((part): part is ProfilePart => part !== null) ? report({ parts }) : null;
+}
+
+function report<Task extends ProfileTask>(task: Task): Promise<ProfileReport<Task>> {
   return new Promise((resolve) => {
     const worker = new ProfileWorker();
-    worker.onmessage = ({ data }: MessageEvent<ProfileReport>) => {
+    worker.onmessage = ({ data }: MessageEvent<ProfileReport<Task>>) => {
       resolve(data);
       worker.terminate();
     };

@@ -1,13 +1,17 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { TakeSound } from '@kite-trail/core/sound/mix';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { AudioSampleSink, BlobSource, Input, OGG, UrlSource, type InputAudioTrack } from 'mediabunny';
+import { BlobSource, EncodedPacketSink, Input, OGG, UrlSource, type InputAudioTrack } from 'mediabunny';
+import { OpusDecoder } from 'opus-decoder';
 
 /** Where each take's sound is to be had: an address, which may be an object URL. */
 export type SoundUrls = ReadonlyMap<TakeId, string>;
 
 /** Sound is read once from start to end, so little of it is worth keeping. */
 const CACHE_BYTES = 2 ** 20;
+
+/** Takes have one voice; the stream's pre-skip is left out here. */
+const MONO = { channels: 1, streamCount: 1, coupledStreamCount: 0, channelMappingTable: [0], preSkip: 0 };
 
 /** Opens a sound file's first audio track, or `null` where it has none. */
 export async function openSound(url: string): Promise<InputAudioTrack | null> {
@@ -17,44 +21,42 @@ export async function openSound(url: string): Promise<InputAudioTrack | null> {
   return new Input({ source, formats: [OGG] }).getPrimaryAudioTrack();
 }
 
-/** Where in an Opus identification header the pre-skip is: two bytes, the low one first (RFC 7845, section 5.1). */
-const PRE_SKIP_AT = 10;
-/** A decoder that begins in the middle needs so much to come right (RFC 7845, section 4.6). */
-const PRE_ROLL_SAMPLES = 0.08 * CLOCK_HZ;
+/**
+ * A decoder that begins in the middle needs so much to come right: 80 ms at least (RFC 7845, section 4.6), and three times
+ * that until a steady tone is as loud as it was, to a thousandth.
+ */
+const PRE_ROLL_SAMPLES = 0.24 * CLOCK_HZ;
 
 /**
- * Decodes a track from a moment on or a little before, as mono blocks in a row with the samples at which they begin.
+ * Decodes a track from a moment on or a little before, as mono blocks in a row with the samples at which they begin. A
+ * packet that is damaged is silent.
  *
- * Decoders drop a stream's pre-skip wherever they begin, in the middle, too, and then all is heard that much too early. So
- * they are told that there is none, and at the stream's beginning it is left out here.
+ * It is decoded in this thread: the browser's own decoder, on the other side of a process boundary, takes three times as
+ * long, packet by packet.
  */
 export async function* decodeSound(
   track: InputAudioTrack,
   fromSamples = 0,
 ): AsyncGenerator<{ atSamples: number; samples: Float32Array<ArrayBuffer> }> {
-  const preSkip = await takeOverPreSkip(track);
-  let isFromStart: boolean | null = null;
-  const beginAt = Math.max(0, fromSamples - PRE_ROLL_SAMPLES) / CLOCK_HZ;
-  for await (const sample of new AudioSampleSink(track).samples(beginAt)) {
-    const samples = new Float32Array(sample.numberOfFrames);
-    sample.copyTo(samples, { planeIndex: 0, format: 'f32-planar' });
-    isFromStart ??= sample.timestamp <= 0;
-    const atSamples = Math.round(sample.timestamp * CLOCK_HZ) - (isFromStart ? preSkip : 0);
-    sample.close();
-    if (atSamples >= 0) yield { atSamples, samples };
-    else if (atSamples + samples.length > 0) yield { atSamples: 0, samples: samples.slice(-atSamples) };
+  const packets = new EncodedPacketSink(track);
+  const beginAt = (fromSamples - PRE_ROLL_SAMPLES) / CLOCK_HZ;
+  const first = (beginAt > 0 && (await packets.getPacket(beginAt))) || (await packets.getFirstPacket());
+  if (!first) return;
+  const decoder = new OpusDecoder(MONO);
+  await decoder.ready;
+  try {
+    for await (const packet of packets.packets(first)) {
+      const { channelData, errors } = decoder.decodeFrame(packet.data);
+      const length = Math.round(packet.duration * CLOCK_HZ);
+      const decoded = errors.length > 0 ? new Float32Array(length) : channelData[0];
+      const atSamples = Math.round(packet.timestamp * CLOCK_HZ);
+      // The stream's pre-skip is cut off its first packets' beginning, and what is too much off the last one's end.
+      const from = atSamples === 0 ? decoded.length - length : 0;
+      if (length > 0) yield { atSamples, samples: decoded.slice(from, from + length) };
+    }
+  } finally {
+    decoder.free();
   }
-}
-
-/** Lets the track's decoder know of no pre-skip. @returns how much it is, in samples */
-async function takeOverPreSkip(track: InputAudioTrack): Promise<number> {
-  const config = await track.getDecoderConfig();
-  if (!config?.description) return 0;
-  const header = new Uint8Array(await new Response(config.description as BufferSource).arrayBuffer());
-  const preSkip = header[PRE_SKIP_AT] + 256 * header[PRE_SKIP_AT + 1];
-  header.fill(0, PRE_SKIP_AT, PRE_SKIP_AT + 2);
-  track.getDecoderConfig = async () => ({ ...config, description: header });
-  return preSkip;
 }
 
 /** Reads takes' sounds stretch by stretch; memory holds a few blocks, however long they are. */
