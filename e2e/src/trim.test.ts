@@ -128,6 +128,21 @@ describe('a recording that is tidied up', () => {
     await expect.poll(drawn).toBe(before);
   });
 
+  it('is heard where the playhead is put by keys', async () => {
+    await teacher.page.evaluate(() => {
+      const heard: number[] = [];
+      Object.assign(window, { heard });
+      const start = AudioBufferSourceNode.prototype.start;
+      AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, when) {
+        heard.push(Math.max(...this.buffer!.getChannelData(0)));
+        start.call(this, when);
+      };
+    });
+    await playheadTo(bursts[3]);
+    const loudest = () => teacher.page.evaluate(() => Math.max(0, ...(window as unknown as { heard: number[] }).heard));
+    await expect.poll(loudest).toBeGreaterThan(0.05);
+  });
+
   it('has its pauses found and closed in one step, of which one can be left out', async () => {
     const before = await lengthOf();
     const ink = await inkSeconds();

@@ -241,7 +241,7 @@ const HANDLES = {
       :aria-valuenow="Math.round(playhead)"
       :aria-valuetext="spokenTime(playhead)"
       :style="{ left: percent(playhead) }"
-      @keydown="byKey($event, playhead, (samples) => emit('seek', samples))"
+      @keydown="byKey($event, playhead, along)"
     ></span>
   </div>
 </template>

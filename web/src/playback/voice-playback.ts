@@ -8,6 +8,15 @@ import type { SoundUrls } from '../workers/take-sound-reader';
 /** So much is put on the sound card ahead of what is heard. */
 const AHEAD_SECONDS = 3;
 
+/** A mixer that has nothing left to mix waits for the next voices: to start one takes longer than to mix a moment. */
+let spare: Worker | null = null;
+
+function takeMixer(): Worker {
+  const mixer = spare ?? new MixWorker();
+  spare = null;
+  return mixer;
+}
+
 /** What is to be heard. */
 export interface Voices {
   programme: Programme;
@@ -22,7 +31,8 @@ export interface Voices {
  * block by block, and each block is due where the one before it ends.
  */
 export class VoicePlayback {
-  private readonly mixer = new MixWorker();
+  private mixer: Worker | null = takeMixer();
+  private isMixing = false;
   private readonly waiting: Float32Array<ArrayBuffer>[] = [];
   private readonly sounding = new Set<AudioBufferSourceNode>();
   private scheduledSamples = 0;
@@ -38,7 +48,7 @@ export class VoicePlayback {
   ) {
     this.out = new GainNode(context, { gain });
     this.out.connect(context.destination);
-    this.mixer.onmessage = ({ data }: MessageEvent<FromMixer>) => this.take(data);
+    this.mixer!.onmessage = ({ data }: MessageEvent<FromMixer>) => this.take(data);
   }
 
   /** Makes the first blocks ready, so that `start` is heard in time. */
@@ -63,18 +73,19 @@ export class VoicePlayback {
 
   stop(): void {
     this.ended = true;
-    this.mixer.terminate();
+    this.giveMixerBack();
     this.out.disconnect();
     for (const node of this.sounding) node.stop();
     this.sounding.clear();
   }
 
   private take(block: FromMixer): void {
+    this.isMixing = false;
     this.arrived();
     if (this.ended) return;
     if (!block) {
       this.ended = true;
-      this.mixer.terminate();
+      this.giveMixerBack();
     } else if (this.startSeconds === null) {
       this.waiting.push(block);
     } else {
@@ -97,6 +108,14 @@ export class VoicePlayback {
   }
 
   private tell(message: ToMixer): void {
-    this.mixer.postMessage(message);
+    this.isMixing ||= message === 'next';
+    this.mixer?.postMessage(message);
+  }
+
+  /** One that is in the middle of a block would send it to whoever comes next. */
+  private giveMixerBack(): void {
+    if (this.isMixing || spare) this.mixer?.terminate();
+    else spare = this.mixer;
+    this.mixer = null;
   }
 }

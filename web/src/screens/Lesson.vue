@@ -271,7 +271,7 @@ function scrub(samples: number) {
 
 function stepAlong(direction: 1 | -1) {
   player.pause();
-  seek(trimming.step(stepBy.value, player.samples.value, direction));
+  scrub(trimming.step(stepBy.value, player.samples.value, direction));
 }
 
 function chooseStretch(ends: { from: number; to: number } | null) {
