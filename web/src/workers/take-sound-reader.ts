@@ -28,11 +28,11 @@ export async function openSound(url: string): Promise<InputAudioTrack | null> {
 const PRE_ROLL_SAMPLES = 0.24 * CLOCK_HZ;
 
 /**
- * Decodes a track from a moment on or a little before, as mono blocks in a row with the samples at which they begin. A
- * packet that is damaged is silent.
+ * Decodes a track from a moment on or a little before, as mono blocks in a row with the samples at which they begin.
  *
  * It is decoded in this thread: the browser's own decoder, on the other side of a process boundary, takes three times as
  * long, packet by packet.
+ * @throws where a packet is damaged: how long it was is not known, so all behind it would be heard at the wrong time
  */
 export async function* decodeSound(
   track: InputAudioTrack,
@@ -47,8 +47,9 @@ export async function* decodeSound(
   try {
     for await (const packet of packets.packets(first)) {
       const { channelData, errors } = decoder.decodeFrame(packet.data);
+      if (errors.length > 0) throw new Error('The sound of this recording is damaged.');
+      const [decoded] = channelData;
       const length = Math.round(packet.duration * CLOCK_HZ);
-      const decoded = errors.length > 0 ? new Float32Array(length) : channelData[0];
       const atSamples = Math.round(packet.timestamp * CLOCK_HZ);
       // The stream's pre-skip is cut off its first packets' beginning, and what is too much off the last one's end.
       const from = atSamples === 0 ? decoded.length - length : 0;
