@@ -31,7 +31,8 @@ export interface Voices {
  * block by block, and each block is due where the one before it ends.
  */
 export class VoicePlayback {
-  private mixer: Worker | null = takeMixer();
+  private mixer: Worker | null;
+  /** It was asked for a block that has not come yet. */
   private isMixing = false;
   private readonly waiting: Float32Array<ArrayBuffer>[] = [];
   private readonly sounding = new Set<AudioBufferSourceNode>();
@@ -48,7 +49,8 @@ export class VoicePlayback {
   ) {
     this.out = new GainNode(context, { gain });
     this.out.connect(context.destination);
-    this.mixer!.onmessage = ({ data }: MessageEvent<FromMixer>) => this.take(data);
+    this.mixer = takeMixer();
+    this.mixer.onmessage = ({ data }: MessageEvent<FromMixer>) => this.take(data);
   }
 
   /** Makes the first blocks ready, so that `start` is heard in time. */
