@@ -38,7 +38,8 @@ const CUT_AND_KEEP = byKey('Delete');
 const CUT_WITH_INK = byKey('Delete', 'Shift');
 const UNDO = byKey('KeyZ', 'Control');
 const SPLIT = byKey('KeyS');
-const ACTS = [CUT_AND_KEEP, UNDO, CUT_WITH_INK, SPLIT, byButton('Silence'), byButton('Repeat')];
+const SILENCE = byButton('Silence');
+const ACTS = [CUT_AND_KEEP, UNDO, CUT_WITH_INK, SPLIT, SILENCE, byButton('Repeat')];
 
 /** Opens the trail of an hour of 200 segments and 600 captions, and edits it: how long until it is seen. */
 export async function benchTrim(school: School): Promise<Record<string, number>> {
@@ -70,13 +71,17 @@ export async function benchTrim(school: School): Promise<Record<string, number>>
   const waveformMs = await sinceOpened('[aria-label=Trail][aria-busy=false]');
   const before = await teacher.request<LessonDocument>('GET', `/lessons/${id}`);
   const spent: { appliedMs: number; paintedMs: number }[] = [];
+  const total = () => teacher.page.$eval('.clock .of', (one) => one.textContent);
   const { x, y, width, height } = (await (await teacher.page.$('.editor canvas'))!.boundingBox())!;
   for (let round = 0; round < ROUNDS; round++) {
     for (const act of ACTS) {
       await teacher.page.mouse.click(x + (width * (spent.length + 1)) / (ROUNDS * ACTS.length + 2), y + height / 2);
       if (act !== UNDO && act !== SPLIT) await teacher.press('Choose this part');
       await new Promise((resolve) => setTimeout(resolve, BETWEEN_MS));
+      const totalBefore = await total();
       spent.push(await timed(teacher, act));
+      const staysAsLong = act === SPLIT || act === SILENCE;
+      if (!staysAsLong && (await total()) === totalBefore) throw new Error('The edit was not shown.');
     }
   }
   await teacher.sees('Saved');
