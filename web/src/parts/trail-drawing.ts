@@ -57,19 +57,19 @@ export function drawTrail(
   surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
   let page: PageId | null = null;
   const first = firstAtOrAfter(trail.marks, area.fromSamples - LOOK_BACK_SAMPLES);
-  let drawn = { until: -1, color: '' };
+  let drawn = { x: -1, color: '' };
   for (let i = first; i < trail.marks.length && trail.marks[i].atSamples <= area.toSamples; i++) {
     const mark = trail.marks[i];
     const x = Math.round(xIn(area, mark.atSamples));
     if (mark.kind === 'ink') {
       const { color } = mark.stroke.pen;
       // Where strokes are closer than pixels, one tick stands for them.
-      if (color === drawn.color && x < drawn.until) continue;
+      if (color === drawn.color && x === drawn.x) continue;
       surface.fillStyle = color;
       const end = Math.round(xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS));
       const width = Math.max(2, end - x);
       surface.fillRect(x, foot - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
-      drawn = { until: x + 1, color };
+      drawn = { x, color };
     } else if (mark.kind === 'turn' && hasKites) {
       if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
       page = mark.page;
