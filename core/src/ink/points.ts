@@ -16,12 +16,17 @@ export interface InkSample {
  * milliseconds since the stroke began), so what is drawn live is to the bit what is read back later.
  */
 export class InkPoints {
+  /** When the last point was written: kept at hand, for at every edit a trail asks thousands of strokes. */
+  private lastMs: number;
+
   private constructor(
     readonly xPt: Float32Array,
     readonly yPt: Float32Array,
     readonly pressure: Float32Array,
     readonly sinceMs: Uint32Array,
-  ) {}
+  ) {
+    this.lastMs = sinceMs.at(-1) ?? 0;
+  }
 
   /** Times are made non-decreasing; other values are put on the storage grid. */
   static from(samples: readonly InkSample[]): InkPoints {
@@ -54,7 +59,7 @@ export class InkPoints {
   }
 
   get lengthMs(): number {
-    return this.count === 0 ? 0 : this.sinceMs[this.count - 1];
+    return this.lastMs;
   }
 
   /** Sets one point from storage steps. */
@@ -64,6 +69,7 @@ export class InkPoints {
     this.yPt[index] = (ySteps + 0) / STEPS_PER_PT;
     this.pressure[index] = pressureSteps / PRESSURE_STEPS;
     this.sinceMs[index] = sinceMs;
+    if (index === this.count - 1) this.lastMs = sinceMs;
   }
 
   xSteps(index: number): number {

@@ -121,7 +121,11 @@ function placed(pieces: readonly Piece[], added: readonly Piece[]): readonly Pie
 
 function stacked(pieces: readonly Piece[], fresh: readonly Piece[]): readonly Piece[] {
   const result = [...pieces];
-  for (const piece of fresh) result.splice(placeFor(result, piece), 0, piece);
+  for (const piece of fresh) {
+    const at = placeFor(result, piece);
+    if (at === result.length) result.push(piece);
+    else result.splice(at, 0, piece);
+  }
   return result;
 }
 

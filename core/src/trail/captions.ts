@@ -70,9 +70,8 @@ class HeardOfTake {
     this.reached = this.heard.map(({ toSamples }) => (furthest = Math.max(furthest, toSamples)));
   }
 
-  /** When a span of the take is heard in the programme. */
-  piecesOf(span: TakeSpan): Span[] {
-    const pieces: Span[] = [];
+  /** Adds when a span of the take is heard in the programme. */
+  addPiecesOf(span: TakeSpan, pieces: Span[]): void {
     const first = firstIndex(this.heard.length, (i) => this.reached[i] > span.fromSamples);
     for (let i = first; i < this.heard.length && this.heard[i].fromSamples < span.toSamples; i++) {
       const { placed, fromSamples, toSamples, pace } = this.heard[i];
@@ -83,7 +82,6 @@ class HeardOfTake {
         Math.min(placed.endSamples, placed.startSamples + Math.round((samples - fromSamples) / pace));
       pieces.push({ start: at(from), end: at(to) });
     }
-    return pieces;
   }
 }
 
@@ -96,17 +94,24 @@ export function placeCaptions(programme: Programme, captions: readonly Caption[]
     else byTake.set(heard.take, [heard]);
   }
   const heardOf = new Map([...byTake].map(([take, heard]) => [take, new HeardOfTake(heard)]));
-  const cues = captions.flatMap(({ id, text, spans }) => {
-    const pieces = spans.flatMap((span) => heardOf.get(span.take)?.piecesOf(span) ?? []);
-    const whole = spans.reduce((sum, { fromSamples, toSamples }) => sum + toSamples - fromSamples, 0);
-    return merged(pieces)
-      .filter(({ start, end }) => end - start >= Math.min(SHORTEST_SAMPLES, whole / 2))
-      .map(({ start, end }): Cue => ({ id, text, startSamples: start, endSamples: end }));
-  });
+  const cues: Cue[] = [];
+  for (const { id, text, spans } of captions) {
+    const pieces: Span[] = [];
+    let whole = 0;
+    for (const span of spans) {
+      heardOf.get(span.take)?.addPiecesOf(span, pieces);
+      whole += span.toSamples - span.fromSamples;
+    }
+    const shortest = Math.min(SHORTEST_SAMPLES, whole / 2);
+    for (const { start, end } of merged(pieces)) {
+      if (end - start >= shortest) cues.push({ id, text, startSamples: start, endSamples: end });
+    }
+  }
   return cues.sort((a, b) => a.startSamples - b.startSamples || a.endSamples - b.endSamples);
 }
 
 function merged(pieces: Span[]): Span[] {
+  if (pieces.length < 2) return pieces;
   const result: Span[] = [];
   for (const { start, end } of pieces.sort((a, b) => a.start - b.start)) {
     const last = result.at(-1);

@@ -1,9 +1,9 @@
 import type { PageId, TakeId } from '../lesson/ids';
 import type { Mark } from '../lesson/mark';
-import type { Scene } from '../lesson/scene';
 import type { TakeMoment } from './ink-edits';
 import { marksGoOn, placeSegments, toProgramme, type PlacedSegment, type Programme } from './programme';
 import type { Take } from './take';
+import { firstAtOrAfter } from './trail';
 
 /** A chapter that the teacher named, added, or took away where a page turn would have made one (`title: null`). */
 export interface Chapter extends TakeMoment {
@@ -24,16 +24,16 @@ export interface PlacedChapter {
  * The chapters of a programme, in order. Every page turn begins one, named by its page, unless the teacher says otherwise;
  * the first begins with the programme. Of several at one moment, the teacher's own counts, and else the last.
  * @param shownFirst the page the programme begins on
- * @param end the scene when all is played, whose pages are numbered in their order
+ * @param pages all pages when all is played, which are numbered in their order
  */
 export function placeChapters(
-  { shownFirst, end }: { shownFirst: PageId; end: Scene },
+  { shownFirst, pages }: { shownFirst: PageId; pages: readonly PageId[] },
   programme: Programme,
   takes: ReadonlyMap<TakeId, Take>,
   own: readonly Chapter[],
 ): PlacedChapter[] {
   const placed = placeSegments(programme);
-  const numbers = new Map(end.pages.map(({ page }, i) => [page.id, i + 1]));
+  const numbers = new Map(pages.map((page, i) => [page, i + 1]));
   const key = ({ take, atSamples }: TakeMoment) => `${take}@${atSamples}`;
   const ownAt = new Map(own.map((one) => [key(one), one]));
   const found = new Map<number, PlacedChapter>();
@@ -91,14 +91,13 @@ function turnsIn(shownFirst: PageId, placed: readonly PlacedSegment[], takes: Re
     const { take, fromSamples, toSamples, pace } = one.segment;
     if (pace === 'pages' || pace === 'still') continue;
     const own = turnsOf(takes.get(take));
-    const before = own.findLast(({ atSamples }) => atSamples < fromSamples);
+    const first = firstAtOrAfter(own, fromSamples);
+    const before = own[first - 1];
     const isAnew = i === 0 || !marksGoOn(placed[i - 1].segment, one.segment);
-    const opens = own.some(({ atSamples }) => atSamples === fromSamples);
+    const opens = own[first]?.atSamples === fromSamples;
     if (isAnew && before && !opens) turn(one, before.page, fromSamples);
     if (shown === null && !opens) turn(one, before?.page ?? shownFirst, fromSamples);
-    for (const { page, atSamples } of own) {
-      if (atSamples >= fromSamples && atSamples < toSamples) turn(one, page, atSamples);
-    }
+    for (let n = first; n < own.length && own[n].atSamples < toSamples; n++) turn(one, own[n].page, own[n].atSamples);
   }
   return turns;
 }

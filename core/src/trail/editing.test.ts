@@ -7,7 +7,19 @@ import { newStroke } from '../lesson/piece';
 import { base, programme, points, stroke, TAKE_SAMPLES, takeIds, takes } from '../testing/arbitraries';
 import { placeCaptions, spansBetween, type Caption } from './captions';
 import { placeChapters, type Chapter } from './chapters';
-import { cut, moved, quickened, repeated, silenced, sounded, split, whole, withStill, type Stretch } from './edit';
+import {
+  cut,
+  dividedAt,
+  moved,
+  quickened,
+  repeated,
+  silenced,
+  sounded,
+  split,
+  whole,
+  withStill,
+  type Stretch,
+} from './edit';
 import { NOTHING_EDITED, startedOver } from './edition';
 import { withInkEdits, type InkEdit } from './ink-edits';
 import { placeSegments, programmeLength, toProgramme, toTake, voiceOf, type Programme } from './programme';
@@ -59,20 +71,74 @@ const edits = fc.array(edit, { maxLength: 6 });
 const editedProgramme = fc.tuple(programme, edits).map(([made, some]) => some.reduce(edited, made));
 
 /** A take of strokes alone, each with an id of its own. */
-const inkTake = fc
-  .array(fc.tuple(fc.nat(TAKE_SAMPLES - 1), stroke, points), { maxLength: 30 })
-  .map((written): ReadonlyMap<TakeId, Take> => {
+const takeOfInk = (many: fc.ArrayConstraints) =>
+  fc.array(fc.tuple(fc.nat(TAKE_SAMPLES - 1), stroke, points), many).map((written): ReadonlyMap<TakeId, Take> => {
     const marks = written
       .map(([atSamples, one, itsPoints], n): Mark => {
-        const own = { ...one, id: `ink-${n}` as PieceId, points: itsPoints, pen: { ...one.pen, kind: 'pen' as const } };
+        const own = {
+          ...one,
+          id: `ink-${n}` as PieceId,
+          points: itsPoints,
+          pen: { ...one.pen, kind: 'pen' as const },
+        };
         return { kind: 'ink', page: PAGE, atSamples, stroke: own };
       })
       .sort((a, b) => a.atSamples - b.atSamples);
     return new Map([[FIRST, { id: FIRST, lengthSamples: TAKE_SAMPLES, sound: null, marks }]]);
   });
+const inkTake = takeOfInk({ maxLength: 30 });
 
 const inkOf = (of: Programme, played: ReadonlyMap<TakeId, Take>) =>
   flatten(of, played).marks.flatMap((mark) => (mark.kind === 'ink' ? [mark.stroke.id] : []));
+
+describe('an edited programme', () => {
+  const moments = fc.array(part, { minLength: 1, maxLength: 5 });
+  const long = fc.oneof(takes, takeOfInk({ minLength: 100, maxLength: 200 }));
+
+  it('plays the same whether or not another was played out before', () => {
+    fc.assert(
+      fc.property(long, fc.array(edit, { minLength: 1, maxLength: 6 }), moments, (played, some, at) => {
+        const start = all.filter(({ take }) => played.has(take));
+        let made: Programme = start;
+        let earlier = new Timeline(base, flatten(made, played));
+        for (const one of some) {
+          // How far it was worked out must not matter.
+          earlier.at(at[0] * earlier.lengthSamples);
+          made = edited(made, one);
+          const trail = flatten(made, played);
+          const anew = flatten(made, new Map(played));
+          expect(trail).toEqual(anew);
+          const timeline = new Timeline(base, trail, earlier);
+          const timelineAnew = new Timeline(base, anew);
+          for (const moment of [...at, 1]) {
+            const samples = moment * trail.lengthSamples;
+            expect(timeline.at(samples)).toEqual(timelineAnew.at(samples));
+          }
+          expect(timeline.pagesAtEnd).toEqual(timelineAnew.end.pages.map(({ page }) => page.id));
+          earlier = timeline;
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('ends ink at a splice behind which another part follows than before', () => {
+    const written = newStroke({
+      id: 'across' as PieceId,
+      z: 1,
+      pen: { kind: 'pen', color: '#1f2a44', widthPt: 2 },
+      points: InkPoints.from([0, 400, 800].map((sinceMs) => ({ xPt: sinceMs, yPt: 0, pressure: 1, sinceMs }))),
+    });
+    const marks: Mark[] = [{ kind: 'ink', page: PAGE, atSamples: 4.5 * SECOND, stroke: written }];
+    const played = new Map([[FIRST, { id: FIRST, lengthSamples: TAKE_SAMPLES, sound: null, marks }]]);
+    const divided = dividedAt(all, 5 * SECOND);
+    expect(flatten(divided, played).marks).toEqual(marks);
+    const without = cut(divided, { fromSamples: 5 * SECOND, toSamples: 6 * SECOND }, 'drop');
+    expect(without[0]).toBe(divided[0]);
+    expect(flatten(without, played)).toEqual(flatten(without, new Map(played)));
+    expect(flatten(without, played).marks).not.toEqual(marks);
+  });
+});
 
 describe('cutting', () => {
   it('with its ink kept leaves every later scene as it was', () => {
@@ -344,8 +410,8 @@ describe('chapters and captions', () => {
     fc.assert(
       fc.property(takes, editedProgramme, chapters, captions, (played, made, own, said) => {
         const length = programmeLength(made);
-        const { end } = new Timeline(base, flatten(made, played));
-        const placed = placeChapters({ shownFirst: base.shown, end }, made, played, own);
+        const pages = new Timeline(base, flatten(made, played)).pagesAtEnd;
+        const placed = placeChapters({ shownFirst: base.shown, pages }, made, played, own);
         placed.forEach(({ startSamples }, i) => {
           expect(startSamples).toBeGreaterThan(i === 0 ? -1 : placed[i - 1].startSamples);
           expect(startSamples).toBeLessThanOrEqual(length);
@@ -405,8 +471,8 @@ describe('chapters and captions', () => {
     ];
     const played = new Map([[FIRST, { id: FIRST, lengthSamples: TAKE_SAMPLES, sound: null, marks }]]);
     const placed = (of: Programme, own: readonly Chapter[] = []) => {
-      const { end } = new Timeline(base, flatten(of, played));
-      return placeChapters({ shownFirst: base.shown, end }, of, played, own).map((one) => [
+      const pages = new Timeline(base, flatten(of, played)).pagesAtEnd;
+      return placeChapters({ shownFirst: base.shown, pages }, of, played, own).map((one) => [
         one.startSamples / SECOND,
         one.title,
       ]);

@@ -12,6 +12,8 @@ type InkMark = Extract<Mark, { kind: 'ink' }>;
 /** Scenes are kept at every so many marks; between them they are computed. */
 const MARKS_PER_CHECKPOINT = 64;
 
+const ordersPages = ({ kind }: Mark) => kind === 'add-page' || kind === 'drop-page' || kind === 'move-page';
+
 /** What is to be seen at one moment of a trail. */
 export interface Moment {
   scene: Scene;
@@ -29,45 +31,77 @@ const LOOK_MOVES_MS = 300;
 /** They are found among so many marks. */
 const LOOK_MARKS_AHEAD = 12;
 
-/** Finds the scene of any moment of a trail fast, forwards and backwards. */
+/**
+ * Finds the scene of any moment of a trail fast, forwards and backwards. Scenes are worked out as far as they are asked for:
+ * an edit of a long trail is seen before all of it is played out anew.
+ */
 export class Timeline {
+  /** The scene before every so many marks, as far as `played`. */
   private readonly checkpoints: Scene[] = [];
-  private readonly longestInkSamples: number;
+  /** How many marks are worked out. */
+  private played = 0;
+  /** The scene after them. */
+  private latest: Scene;
+  /** Of those that are worked out. */
+  private longestInkSamples = 0;
   /** Which marks are ink that is seen to grow (1): not what lies there already, as in a stretch that is repeated, nor what passes. */
   private readonly grows: Uint8Array;
   /** Which pieces are on the page that was last written on. */
   private present: { of: readonly Piece[]; ids: Set<PieceId> } = { of: [], ids: new Set() };
 
+  /** @param earlier what it has worked out is taken over, as far as it plays the same marks on the same base */
   constructor(
-    base: Scene,
+    private readonly base: Scene,
     readonly trail: Trail,
+    earlier?: Timeline,
   ) {
-    let scene = base;
-    let longest = 0;
+    this.latest = base;
+    this.grows = new Uint8Array(trail.marks.length);
+    if (earlier?.base === base) this.takeOver(earlier);
+  }
+
+  private takeOver(earlier: Timeline): void {
+    const [before, now] = [earlier.trail.marks, this.trail.marks];
+    let same = 0;
+    while (same < earlier.played && before[same] === now[same]) same++;
+    const checkpoint = Math.min(Math.floor(same / MARKS_PER_CHECKPOINT), earlier.checkpoints.length - 1);
+    if (checkpoint <= 0) return;
+    this.played = checkpoint * MARKS_PER_CHECKPOINT;
+    this.checkpoints.push(...earlier.checkpoints.slice(0, checkpoint));
+    this.latest = earlier.checkpoints[checkpoint];
+    this.grows.set(earlier.grows.subarray(0, this.played));
+    this.longestInkSamples = earlier.longestInkSamples;
+  }
+
+  /** Works scenes out until so many marks are played, and on to the next checkpoint. */
+  private playUntil(count: number): void {
+    const { marks } = this.trail;
+    while (this.played < count) {
+      this.checkpoints.push(this.latest);
+      this.playOn(Math.min(marks.length, this.played + MARKS_PER_CHECKPOINT));
+    }
+  }
+
+  private playOn(end: number): void {
     /** Ink that follows upon ink on the same page is put there together: most of a trail is such ink. */
     let run: InkMark[] = [];
-    const put = (end: number) => {
-      if (run.length > 0) scene = this.withInk(scene, run, end - run.length);
+    const put = (until: number) => {
+      if (run.length > 0) this.latest = this.withInk(this.latest, run, until - run.length);
       run = [];
     };
-    this.grows = new Uint8Array(trail.marks.length);
-    trail.marks.forEach((mark, i) => {
-      if (i % MARKS_PER_CHECKPOINT === 0) {
-        put(i);
-        this.checkpoints.push(scene);
-      }
-      longest = Math.max(longest, markEndSamples(mark) - mark.atSamples);
+    for (let i = this.played; i < end; i++) {
+      const mark = this.trail.marks[i];
+      this.longestInkSamples = Math.max(this.longestInkSamples, markEndSamples(mark) - mark.atSamples);
       if (mark.kind === 'ink' && !isPassing(mark)) {
         if (run.length > 0 && run[0].page !== mark.page) put(i);
         run.push(mark);
       } else {
         put(i);
-        scene = applyChange(scene, mark);
+        this.latest = applyChange(this.latest, mark);
       }
-    });
-    put(trail.marks.length);
-    this.checkpoints.push(scene);
-    this.longestInkSamples = longest;
+    }
+    put(end);
+    this.played = end;
   }
 
   /** @param first the index of the run's first mark */
@@ -111,9 +145,19 @@ export class Timeline {
     return this.sceneAfter(this.trail.marks.length);
   }
 
+  /** The pages when all is played, in their order. What lies on them is not worked out for it. */
+  get pagesAtEnd(): readonly PageId[] {
+    const bare = { ...this.base, pages: this.base.pages.map(({ page }) => ({ page, pieces: [] })) };
+    return this.trail.marks
+      .filter(ordersPages)
+      .reduce(applyChange, bare as Scene)
+      .pages.map(({ page }) => page.id);
+  }
+
   private sceneAfter(passed: number): Scene {
     const { marks } = this.trail;
-    if (passed === marks.length) return this.checkpoints[this.checkpoints.length - 1];
+    this.playUntil(passed);
+    if (passed === this.played) return this.latest;
     const checkpoint = Math.floor(passed / MARKS_PER_CHECKPOINT);
     let scene = this.checkpoints[checkpoint];
     for (let i = checkpoint * MARKS_PER_CHECKPOINT; i < passed; i++) scene = applyChange(scene, marks[i]);

@@ -38,10 +38,22 @@ export function sceneBefore(base: Scene, programme: Programme, index: number, ta
   return playOut(programme, takes).slice(0, index).flat().reduce(applyChange, base);
 }
 
-/** The marks of every segment, on the programme's clock. */
-function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Mark[][] {
+/** A programme with the marks of every segment. */
+interface Played {
+  programme: Programme;
+  played: readonly (readonly Mark[])[];
+}
+
+/** What was played out last of some takes. An edit changes a programme from some segment on. */
+const playedLast = new WeakMap<ReadonlyMap<TakeId, Take>, Played>();
+
+/** The marks of every segment, on the programme's clock. Those that play as they did last are the same objects. */
+function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): readonly (readonly Mark[])[] {
   const placed = placeSegments(programme);
-  const played = placed.map((one, at) => {
+  const last = playedLast.get(takes);
+  const same = last ? playTheSame(last.programme, programme, takes) : 0;
+  const played = placed.map((one, at): readonly Mark[] => {
+    if (last && at < same) return last.played[at];
     const { segment } = one;
     const take = takes.get(segment.take);
     if (!take) throw new Error(`The programme plays a take that is missing: ${segment.take}.`);
@@ -55,7 +67,21 @@ function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Mark[]
     }
     return marks;
   });
-  return withoutNeedlessPages(programme, played);
+  playedLast.set(takes, { programme, played });
+  return withoutNeedlessPages({ programme, played });
+}
+
+/** How many segments at the beginning of both programmes play alike. */
+function playTheSame(one: Programme, other: Programme, takes: ReadonlyMap<TakeId, Take>): number {
+  const differs = other.findIndex((segment, at) => segment !== one[at]);
+  let same = differs < 0 ? other.length : differs;
+  // Ink goes on in later segments, as far as the longest mark reaches.
+  let left = Math.max(0, ...[...takes.values()].map(longestIn));
+  while (same > 0 && left > 0) {
+    same--;
+    left -= other[same].toSamples - other[same].fromSamples;
+  }
+  return same;
 }
 
 const movedTo = (mark: Mark, atSamples: number): Mark => (atSamples === mark.atSamples ? mark : { ...mark, atSamples });
@@ -98,23 +124,27 @@ function whereItBegins({ segment, startSamples }: PlacedSegment, take: Take): Ma
 }
 
 /** Leaves out of `pages` segments what no later mark needs: pages that are written on, shown, or come before others. */
-function withoutNeedlessPages(programme: Programme, played: Mark[][]): Mark[][] {
+function withoutNeedlessPages({ programme, played }: Played): Played['played'] {
   if (!programme.some(({ pace }) => pace === 'pages')) return played;
   const needed = new Set<PageId>();
-  const isNeeded = (mark: Mark, isCarriedOver: boolean) => {
-    if (isCarriedOver && !needed.has(pageOf(mark))) return false;
-    if (!isCarriedOver && !shapesPage(mark)) needed.add(pageOf(mark));
+  const need = (mark: Mark) => {
+    if (!shapesPage(mark)) needed.add(pageOf(mark));
     if ((mark.kind === 'add-page' || mark.kind === 'move-page') && mark.after) needed.add(mark.after);
-    return true;
   };
   return played
     .toReversed()
     .map((marks, back) => {
-      const isCarriedOver = programme[programme.length - 1 - back].pace === 'pages';
-      return marks
-        .toReversed()
-        .filter((mark) => isNeeded(mark, isCarriedOver))
-        .toReversed();
+      if (programme[programme.length - 1 - back].pace !== 'pages') {
+        marks.forEach(need);
+        return marks;
+      }
+      const kept: Mark[] = [];
+      for (const mark of marks.toReversed()) {
+        if (!needed.has(pageOf(mark))) continue;
+        need(mark);
+        kept.unshift(mark);
+      }
+      return kept;
     })
     .toReversed();
 }

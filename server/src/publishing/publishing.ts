@@ -36,9 +36,9 @@ export async function publish(
   if ((await undrawnAmong(db, files)).length > 0) {
     throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
   }
-  const { end } = timelineOf(payload);
+  const pages = timelineOf(payload).pagesAtEnd;
   const chapters = placeChapters(
-    { shownFirst: recorded.base.shown, end },
+    { shownFirst: recorded.base.shown, pages },
     edition.programme,
     recorded.takes,
     edition.chapters,
@@ -51,7 +51,7 @@ export async function publish(
       title: lesson.title,
       programme_n: lesson.programme_n,
       length_samples: payload.trail.lengthSamples,
-      page_count: end.pages.length,
+      page_count: pages.length,
       sound_asset: sound.length > 0 ? await storeAsset(trx, 'audio/mp4', sound) : null,
       payload_asset: await storeAsset(trx, 'application/octet-stream', encodePayload(payload)),
       chapters: JSON.stringify(chapters),

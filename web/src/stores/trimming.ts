@@ -51,7 +51,7 @@ export const useTrimming = defineStore('trimming', () => {
   const chapters = computed(() => {
     const { timeline, recorded, programme } = lesson;
     if (!timeline || !recorded) return [];
-    const pages = { shownFirst: recorded.base.shown, end: timeline.end };
+    const pages = { shownFirst: recorded.base.shown, pages: timeline.pagesAtEnd };
     return placeChapters(pages, programme, recorded.takes, lesson.edition.chapters);
   });
   /** Nothing is heard in the chosen stretch, because it was silenced. */

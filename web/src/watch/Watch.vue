@@ -48,7 +48,7 @@ let stage: Stage | null = null;
 let images: ImageStore | null = null;
 
 const length = computed(() => timeline.value?.lengthSamples ?? 0);
-const pages = computed(() => timeline.value?.end.pages.map((state) => state.page.id) ?? []);
+const pages = computed(() => timeline.value?.pagesAtEnd ?? []);
 const moment = computed(() => timeline.value?.at(player.samples.value) ?? null);
 const shownNumber = computed(() => pages.value.indexOf(moment.value?.scene.shown as PageId) + 1);
 /** What is said just now. */
