@@ -10,7 +10,7 @@ const at = (type: string, clientX: number, clientY: number, timeStamp: number) =
 
 function pointing() {
   const desk = useDesk();
-  desk.lay(sceneOf([{ page: wideSquaredPage('page-one' as never), pieces: [] }]));
+  desk.lay(() => sceneOf([{ page: wideSquaredPage('page-one' as never), pieces: [] }]));
   const passed: Change[] = [];
   desk.sendTo((change) => passed.push(change));
   const [show, hold] = [vi.fn(), vi.fn<(change: PassingChange | null) => void>()];

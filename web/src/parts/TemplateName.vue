@@ -18,7 +18,7 @@ watch(
     :show="templates.keeping !== null"
     preset="card"
     class="template-name"
-    :title="`Page ${templates.keepingNumber} as a template`"
+    :title="templates.keeping ? `Page ${templates.keeping.number} as a template` : ''"
     @close="templates.keeping = null"
     @esc="templates.keeping = null"
     @mask-click="templates.keeping = null"

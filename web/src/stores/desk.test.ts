@@ -27,19 +27,31 @@ const picture = (xPt: number): Picture =>
 function freshDesk() {
   const desk = useDesk();
   const sent: Change[] = [];
-  desk.lay(sceneOf([{ page: wideSquaredPage(FIRST), pieces: [] }]));
+  desk.lay(() => sceneOf([{ page: wideSquaredPage(FIRST), pieces: [] }]));
   desk.sendTo((one) => sent.push(one));
   return { desk, sent };
 }
 
 describe('the desk', () => {
+  it('is laid with a scene that is worked out when it is looked at, once', () => {
+    const desk = useDesk();
+    let workedOut = 0;
+    desk.lay(() => {
+      workedOut++;
+      return base;
+    });
+    expect(workedOut).toBe(0);
+    expect([desk.scene, desk.scene?.shown]).toEqual([base, base.shown]);
+    expect(workedOut).toBe(1);
+  });
+
   it('undoes and redoes any changes, and passes each of them on', () => {
     fc.assert(
       fc.property(fc.array(change, { maxLength: 25 }), (changes) => {
         setActivePinia(createPinia());
         const desk = useDesk();
         let replayed = base;
-        desk.lay(base);
+        desk.lay(() => base);
         desk.sendTo((one) => void (replayed = applyChange(replayed, one)));
         // Placing what is partly there already is taken back whole; the interface never does that.
         for (const one of changes) if (one.kind !== 'place' && one.kind !== 'turn') desk.change(one);

@@ -13,7 +13,11 @@ const MOST_STEPS = 200;
 
 /** The scene the teacher writes on, with what can be undone of it. */
 export const useDesk = defineStore('desk', () => {
-  const scene = shallowRef<Scene | null>(null);
+  const laid = shallowRef<() => Scene | null>(() => null);
+  const scene = computed({
+    get: () => laid.value(),
+    set: (changed) => (laid.value = () => changed),
+  });
   /** Each step is what takes one gesture back, or brings it back. */
   const history = shallowRef<History>(NO_HISTORY);
   let sink: ChangeSink = () => {};
@@ -22,8 +26,9 @@ export const useDesk = defineStore('desk', () => {
   const canUndo = computed(() => history.value.undo.length > 0);
   const canRedo = computed(() => history.value.redo.length > 0);
 
-  function lay(fresh: Scene, steps: History = NO_HISTORY): void {
-    scene.value = fresh;
+  /** @param fresh worked out when it is looked at: every edit of the trail lays a scene, which nobody sees while trimming */
+  function lay(fresh: () => Scene, steps: History = NO_HISTORY): void {
+    laid.value = fresh;
     history.value = steps;
     gesture = null;
   }

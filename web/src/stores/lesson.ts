@@ -71,9 +71,11 @@ export const useLesson = defineStore('lesson', () => {
   const recorded = computed(() =>
     base.value ? withInkEdits({ base: base.value, takes: takes.value }, inkEdits.value) : null,
   );
-  const timeline = computed(() =>
-    recorded.value ? new Timeline(recorded.value.base, flatten(programme.value, recorded.value.takes)) : null,
-  );
+  const timeline = computed<Timeline | null>((earlier) => {
+    if (!recorded.value) return null;
+    const { base, takes } = recorded.value;
+    return new Timeline(base, flatten(programme.value, takes), earlier ?? undefined);
+  });
   const lengthSamples = computed(() => programmeLength(programme.value));
   /** Something was recorded once: what is changed from now on begins the next take. */
   const isRecorded = computed(() => programme.value.length > 0 || (document.value?.edit.n ?? 0) > 0);
@@ -229,11 +231,13 @@ export const useLesson = defineStore('lesson', () => {
 
   /** Lays the lesson as it stands after its last take, and what was changed since, on the desk. */
   function layDesk(history: History = desk.history, shown?: PageId): void {
-    const end = timeline.value?.end;
-    if (end) {
-      const scene = between.value.reduce(applyChange, end);
-      desk.lay(shown && pageStateOf(scene, shown) ? { ...scene, shown } : scene, history);
-    }
+    const trail = timeline.value;
+    const since = between.value;
+    const laid = (): Scene => {
+      const scene = since.reduce(applyChange, trail!.end);
+      return shown && pageStateOf(scene, shown) ? { ...scene, shown } : scene;
+    };
+    if (trail) desk.lay(laid, history);
     desk.sendTo(keep);
   }
 

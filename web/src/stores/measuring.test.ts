@@ -8,7 +8,7 @@ import { useMeasuring } from './measuring';
 
 function measuring() {
   const desk = useDesk();
-  desk.lay(sceneOf([{ page: wideSquaredPage('page-one' as PageId), pieces: [] }]));
+  desk.lay(() => sceneOf([{ page: wideSquaredPage('page-one' as PageId), pieces: [] }]));
   const sent: Change[] = [];
   desk.sendTo((change) => sent.push(change));
   return { desk, sent, measuring: useMeasuring() };
@@ -58,5 +58,10 @@ describe('measuring tools', () => {
     expect(tools.lying[0].content.scale.unit).toBe('nm');
     desk.undo();
     expect(tools.lying[0].content.scale).toEqual({ perCm: 1, unit: 'cm' });
+    tools.areShown = false;
+    tools.setScale({ perCm: 2, unit: 'm' });
+    expect(tools.hidden.map(({ content }) => content.scale.unit)).toEqual(['m']);
+    desk.undo();
+    expect(tools.hidden.map(({ content }) => content.scale.unit)).toEqual(['cm']);
   });
 });

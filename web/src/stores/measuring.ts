@@ -18,6 +18,7 @@ import { useView } from './view';
 /** What a centimetre stands for on a page without a scale. */
 export const PLAIN_SCALE: PageScale = { perCm: 1, unit: 'cm' };
 
+const NONE: readonly InstrumentPiece[] = [];
 const isInstrument = (piece: Piece): piece is InstrumentPiece => piece.kind === 'instrument';
 
 /**
@@ -35,7 +36,10 @@ export const useMeasuring = defineStore('measuring', () => {
 
   const page = () => shownPage(desk.scene!).page;
   const scale = computed(() => (desk.scene ? page().scale : null) ?? PLAIN_SCALE);
-  const hidden = computed(() => (desk.scene && keptOut.value.get(desk.scene.shown)) ?? []);
+  const hidden = computed<readonly InstrumentPiece[]>(() => {
+    const pieces = keptOut.value.size > 0 && desk.scene && keptOut.value.get(desk.scene.shown);
+    return pieces ? pieces.map(toScale) : NONE;
+  });
   const seen = computed(() => (desk.scene ? shownPage(desk.scene).pieces.filter(isInstrument) : []));
   /** All that lie on the page shown. */
   const lying = computed(() => [...seen.value, ...hidden.value]);
@@ -87,13 +91,20 @@ export const useMeasuring = defineStore('measuring', () => {
     pages.alter({ ...page(), scale: to });
   }
 
+  /** The same piece, if it reads in the page's scale already. */
+  function toScale(piece: InstrumentPiece): InstrumentPiece {
+    const { perCm, unit } = piece.content.scale;
+    if (perCm === scale.value.perCm && unit === scale.value.unit) return piece;
+    return { ...piece, content: { ...piece.content, scale: scale.value } };
+  }
+
   // However the scale has changed, such as by undo, what lies on the page reads in it.
   watch(
-    scale,
-    (now) => {
-      for (const piece of lying.value) {
-        const { perCm, unit } = piece.content.scale;
-        if (perCm !== now.perCm || unit !== now.unit) put({ ...piece, content: { ...piece.content, scale: now } });
+    () => desk.history,
+    () => {
+      for (const piece of seen.value) {
+        const scaled = toScale(piece);
+        if (scaled !== piece) put(scaled);
       }
     },
     { flush: 'sync' },

@@ -172,7 +172,7 @@ export const useRecording = defineStore('recording', () => {
     const { history } = desk;
     // Whoever turns the page while seconds are counted begins on that page.
     desk.sendTo(mark);
-    desk.lay(scene);
+    desk.lay(() => scene);
     const finish = () => Promise.resolve();
     return {
       take,

@@ -22,7 +22,7 @@ const line = (id: string, xPt: number, yPt: number, z: number): Stroke =>
 
 function held(...strokes: Stroke[]) {
   const desk = useDesk();
-  desk.lay(sceneOf([{ page: wideSquaredPage(PAGE), pieces: strokes }]));
+  desk.lay(() => sceneOf([{ page: wideSquaredPage(PAGE), pieces: strokes }]));
   const selection = useSelection();
   return { desk, selection, strokes: () => shownPage(desk.scene!).pieces as Stroke[] };
 }

@@ -46,7 +46,7 @@ export const useSelection = defineStore('selection', () => {
   /** Measuring tools have a hold of their own. */
   const onPage = () => shownPage(desk.scene!).pieces.filter(({ kind }) => kind !== 'instrument');
   const pieces = computed<readonly Piece[]>(() => {
-    if (!desk.scene || ids.value.size === 0) return [];
+    if (ids.value.size === 0 || !desk.scene) return [];
     return onPage().filter((piece) => ids.value.has(piece.id));
   });
   const only = computed(() => (pieces.value.length === 1 ? pieces.value[0] : null));

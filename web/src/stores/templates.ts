@@ -3,7 +3,7 @@ import { decodePieces, encodePieces } from '@kite-trail/core/formats/marks-codin
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { pageStateOf } from '@kite-trail/core/lesson/scene';
 import { defineStore } from 'pinia';
-import { computed, ref } from 'vue';
+import { ref } from 'vue';
 import { api } from '../server/api';
 import { fromBase64, toBase64 } from '../server/base64';
 import { useBringIn } from './bring-in';
@@ -25,9 +25,8 @@ export const useTemplates = defineStore('templates', () => {
   const list = ref<Template[] | null>(null);
   const isChoosing = ref(false);
   /** The page that is to be kept, while its name is asked for. */
-  const keeping = ref<PageId | null>(null);
+  const keeping = ref<{ page: PageId; number: number } | null>(null);
   const problem = ref<string | null>(null);
-  const keepingNumber = computed(() => desk.scene!.pages.findIndex(({ page }) => page.id === keeping.value) + 1);
 
   /** Lets the teacher choose a template; that takes the eyes off the page. */
   async function choose(): Promise<void> {
@@ -40,11 +39,11 @@ export const useTemplates = defineStore('templates', () => {
   function askName(page: PageId): void {
     void recording.interrupt();
     problem.value = null;
-    keeping.value = page;
+    keeping.value = { page, number: desk.scene!.pages.findIndex((state) => state.page.id === page) + 1 };
   }
 
   async function keep(name: string): Promise<void> {
-    const { page, pieces } = pageStateOf(desk.scene!, keeping.value!)!;
+    const { page, pieces } = pageStateOf(desk.scene!, keeping.value!.page)!;
     await attempt(async () => {
       await files.sent();
       await api.keepTemplate(lesson.document!.id, { name, page, pieces: toBase64(encodePieces(pieces)) });
@@ -78,5 +77,5 @@ export const useTemplates = defineStore('templates', () => {
     }
   }
 
-  return { list, isChoosing, keeping, keepingNumber, problem, choose, askName, keep, start, drop };
+  return { list, isChoosing, keeping, problem, choose, askName, keep, start, drop };
 });
