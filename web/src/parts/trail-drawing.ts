@@ -6,6 +6,7 @@ import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
 import { placeSegments, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { firstAtOrAfter, type Trail } from '@kite-trail/core/trail/trail';
 import { clockText } from '../look/time';
+import { FillRun } from './fill-run';
 
 export interface TrailPicture {
   programme: Programme;
@@ -55,26 +56,21 @@ export function drawTrail(
   const foot = area.top + area.height;
   surface.fillStyle = LINE;
   surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
+  const ticks = new FillRun(surface);
   let page: PageId | null = null;
   const first = firstAtOrAfter(trail.marks, area.fromSamples - LOOK_BACK_SAMPLES);
-  let drawn = { x: -1, color: '' };
   for (let i = first; i < trail.marks.length && trail.marks[i].atSamples <= area.toSamples; i++) {
     const mark = trail.marks[i];
     const x = Math.round(xIn(area, mark.atSamples));
     if (mark.kind === 'ink') {
-      const { color } = mark.stroke.pen;
-      // Where strokes are closer than pixels, one tick stands for them.
-      if (color === drawn.color && x === drawn.x) continue;
-      surface.fillStyle = color;
       const end = Math.round(xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS));
-      const width = Math.max(2, end - x);
-      surface.fillRect(x, foot - TICK_HEIGHT + 1, width, TICK_HEIGHT - 3);
-      drawn = { x, color };
+      ticks.add(mark.stroke.pen.color, x, Math.max(x + 2, end), foot - TICK_HEIGHT + 1, TICK_HEIGHT - 3);
     } else if (mark.kind === 'turn' && hasKites) {
       if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
       page = mark.page;
     }
   }
+  ticks.end();
 }
 
 function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: TrailPicture, area: TrailArea): void {
@@ -82,7 +78,7 @@ function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: Trai
   const middle = Math.round(area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2);
   const reach = middle - area.top - KITE_SIZE * 2 - 2;
   const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
-  surface.fillStyle = VOICE;
+  const ribbon = new FillRun(surface);
   let n = 0;
   for (let x = 0; x < area.width; x++) {
     const at = Math.floor(area.fromSamples + x * samplesPerPx);
@@ -92,8 +88,9 @@ function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: Trai
     const from = voice ? voice.fromSamples + at - placed[n].startSamples : 0;
     // The square root lets quiet speech be seen beside loud.
     const half = Math.max(1, Math.round(Math.sqrt(take?.highest(from, from + samplesPerPx) ?? 0) * reach));
-    surface.fillRect(x, middle - half, 1, half * 2);
+    ribbon.add(VOICE, x, x + 1, middle - half, half * 2);
   }
+  ribbon.end();
 }
 
 function drawKite(surface: CanvasRenderingContext2D, x: number, top: number): void {
@@ -174,16 +171,18 @@ export function drawRuler(
 
 /** Draws captions where they are read; those still to be filled are empty. */
 export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area: TrailArea): void {
+  const narrow = new FillRun(surface);
   for (const { startSamples, endSamples, text } of cues) {
     if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
     const x = xIn(area, startSamples);
     const width = Math.max(2, xIn(area, endSamples) - x - 1);
     // Of captions that are narrower than a letter, only where they are is seen.
     if (width < 4) {
-      surface.fillStyle = text === '' ? STRAW_PALE : STRAW;
-      surface.fillRect(Math.round(x), area.top, Math.round(width), area.height - 1);
+      const from = Math.round(x);
+      narrow.add(text === '' ? STRAW_PALE : STRAW, from, from + Math.round(width), area.top, area.height - 1);
       continue;
     }
+    narrow.end();
     surface.fillStyle = text === '' ? '#fffdf7' : STRAW_PALE;
     surface.strokeStyle = STRAW;
     surface.beginPath();
@@ -199,6 +198,7 @@ export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[]
       color: INK,
     });
   }
+  narrow.end();
 }
 
 /** Writes as much of a text as there is room for. */
