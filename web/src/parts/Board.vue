@@ -36,6 +36,7 @@ import { useFiles } from '../stores/files';
 import { useComposing } from '../stores/composing';
 import { useMeasuring } from '../stores/measuring';
 import { useSelection } from '../stores/selection';
+import { painted } from '../stores/painted';
 import { usePens } from '../stores/pens';
 import { usePages } from '../stores/pages';
 import { useRecording } from '../stores/recording';
@@ -192,7 +193,18 @@ watch(
 );
 
 // What is kept out of the recording lies above the page.
-watch([() => measuring.hidden, () => props.lit], wetChanged);
+watch(() => measuring.hidden, wetChanged);
+// On the same page, light goes out once what put it out, such as a cut, is on screen: to wait for it would hold that up.
+let litPage: PageId | null = null;
+watch(
+  () => props.lit,
+  (lit = []) => {
+    const { id } = shownPage(props.moment.scene).page;
+    if (lit.length === 0 && id === litPage) return void painted().then(wetChanged);
+    litPage = id;
+    wetChanged();
+  },
+);
 
 /** A stroke with a glow around it. */
 const litUp = (stroke: Stroke): Stroke => ({

@@ -3,11 +3,10 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { NButton, NDropdown } from 'naive-ui';
 import { computed } from 'vue';
 import { clockText } from '../look/time';
-import { useLesson } from '../stores/lesson';
 import { useTrimming } from '../stores/trimming';
 
 /** What can be done to the trail at the playhead, and to its ends. */
-const props = defineProps<{ playhead: number; kept: { from: number; to: number } | null }>();
+const props = defineProps<{ playhead: number; length: number; kept: { from: number; to: number } | null }>();
 const emit = defineEmits<{ seek: [samples: number]; hear: [from: number, to: number] }>();
 
 /** So much is heard before and behind a splice. */
@@ -15,21 +14,17 @@ const AROUND_SAMPLES = secondsToSamples(2);
 const STILL_SECONDS = [1, 2, 3, 5, 10];
 const stills = STILL_SECONDS.map((key) => ({ key, label: `${key} s` }));
 
-const lesson = useLesson();
 const trimming = useTrimming();
 
-const isTrimmed = computed(() => props.kept !== null && (props.kept.from > 0 || props.kept.to < lesson.lengthSamples));
-const nearestSplice = computed(() =>
-  trimming.splices.reduce<number | null>(
-    (best, one) => (best === null || Math.abs(one - props.playhead) < Math.abs(best - props.playhead) ? one : best),
-    null,
-  ),
-);
+const isTrimmed = computed(() => props.kept !== null && (props.kept.from > 0 || props.kept.to < props.length));
+const hasSplice = computed(() => trimming.splices.length > 0);
 
 function hearSplice() {
-  const at = nearestSplice.value!;
+  const away = (splice: number) => Math.abs(splice - props.playhead);
+  const at = trimming.splices.reduce((best, one) => (away(one) < away(best) ? one : best));
   emit('hear', at - AROUND_SAMPLES, at + AROUND_SAMPLES);
 }
+
 const go = (samples: number) => emit('seek', samples);
 </script>
 
@@ -53,6 +48,6 @@ const go = (samples: number) => emit('seek', samples);
     >
       <n-button title="The picture stands still at the playhead, in silence">Still pause</n-button>
     </n-dropdown>
-    <n-button v-if="nearestSplice !== null" @click="hearSplice">Hear the splice</n-button>
+    <n-button v-if="hasSplice" @click="hearSplice">Hear the splice</n-button>
   </div>
 </template>

@@ -18,7 +18,7 @@ const stretch = useStretch();
 const trimming = useTrimming();
 
 const isOutside = computed(() => props.playhead < props.chosen.fromSamples || props.playhead > props.chosen.toSamples);
-const go = (samples: number) => emit('seek', samples);
+const go = (samples: number | null) => samples !== null && emit('seek', samples);
 </script>
 
 <template>
@@ -51,7 +51,7 @@ const go = (samples: number) => emit('seek', samples);
     >
       Move to playhead
     </n-button>
-    <n-button title="Everything before and behind goes" @click="go(trimming.keepOnly(chosen))">Keep only this</n-button>
+    <n-button title="Everything before and behind goes" @click="go(trimming.keepChosen())">Keep only this</n-button>
     <n-button quaternary aria-label="Choose no stretch" @click="stretch.clear()">
       <template #icon><icon-x :size="20" /></template>
     </n-button>

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { IconArrowBackUp, IconArrowForwardUp } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
+import { shallowRef, watch } from 'vue';
 import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
+import { painted } from '../stores/painted';
 import { useTrimming } from '../stores/trimming';
 import PlayheadTools from './PlayheadTools.vue';
 import StretchTools from './StretchTools.vue';
@@ -16,6 +18,16 @@ const lesson = useLesson();
 const editing = useEditing();
 const trimming = useTrimming();
 
+/** The stretch whose tools are seen. They go once an edit is on screen: to lay other buttons out first would hold it up. */
+const handled = shallowRef(trimming.chosen);
+watch(
+  () => trimming.chosen,
+  async (now) => {
+    if (!now) await painted();
+    handled.value = trimming.chosen;
+  },
+);
+
 const go = (samples: number) => emit('seek', samples);
 const hear = (from: number, to: number) => emit('hear', from, to);
 </script>
@@ -27,8 +39,8 @@ const hear = (from: number, to: number) => emit('hear', from, to);
     </span>
     <!-- Every cut changes from one to the other, and must not wait for their buttons to be made. -->
     <keep-alive v-else>
-      <stretch-tools v-if="trimming.chosen" :chosen="trimming.chosen" :playhead="playhead" @seek="go" @hear="hear" />
-      <playhead-tools v-else :playhead="playhead" :kept="kept" @seek="go" @hear="hear" />
+      <stretch-tools v-if="handled" :chosen="handled" :playhead="playhead" @seek="go" @hear="hear" />
+      <playhead-tools v-else :playhead="playhead" :length="lesson.lengthSamples" :kept="kept" @seek="go" @hear="hear" />
     </keep-alive>
     <span class="steps" role="group" aria-label="Edits">
       <n-button :disabled="!editing.canUndo" aria-label="Undo edit" @click="editing.undo()">

@@ -146,7 +146,7 @@ const picture = computed(() => ({
   peaks: voices.peaks,
 }));
 const lanes = computed(() => ({ chapters: trimming.chapters, cues: trimming.cues }));
-const lit = computed(() => (isTrimming.value && moment.value ? ink.litIn(moment.value) : []));
+const lit = computed(() => (isTrimming.value && moment.value ? ink.litIn(moment.value) : undefined));
 onMounted(async () => {
   try {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
@@ -291,8 +291,9 @@ function setStretchEnd(end: 'from' | 'to') {
 /** Chosen ink goes before a stretch of time does. */
 function cutByKey(how: 'keep' | 'drop') {
   if (!isTrimming.value || !lesson.isWithServer) return;
-  if (ink.chosen.length > 0) ink.takeOut();
-  else if (trimming.chosen) seek(trimming.cutOut(how));
+  if (ink.chosen.length > 0) return ink.takeOut();
+  const goesOnAt = trimming.cutOut(how);
+  if (goesOnAt !== null) seek(goesOnAt);
 }
 
 function turnTo(page: PageId) {
@@ -423,7 +424,7 @@ onBeforeUnmount(() => {
 
 <template>
   <div
-    v-if="lesson.document && desk.scene && moment"
+    v-if="lesson.document && moment"
     class="lesson"
     :class="[step.toLowerCase(), { left: pens.hand === 'left', paneled: step === 'Share' || shownPanel !== null }]"
   >

@@ -74,6 +74,9 @@ describe('the chosen stretch', () => {
     expect([seconds(), strokesAt(3)]).toEqual([6, ['bend', 'hitch']]);
     // In another programme the same times mean something else.
     expect(useTrimming().chosen).toBeNull();
+    // Whoever presses twice has cut once: the tools of the stretch are seen a moment longer than it is.
+    expect(useTrimming().cutOut('keep')).toBeNull();
+    expect(seconds()).toBe(6);
     choose(0, 2);
     useTrimming().cutOut('drop');
     expect([seconds(), strokesAt(1.5)]).toEqual([4, ['hitch']]);
@@ -96,8 +99,11 @@ describe('the chosen stretch', () => {
     choose(7, 8);
     expect(trimming.moveTo(0)).toBe(0);
     expect(useLesson().programme.filter(({ pace }) => pace === 1)[0].fromSamples).toBe(9 * SECOND);
-    expect(trimming.keepOnly({ fromSamples: SECOND, toSamples: 3 * SECOND })).toBe(0);
-    expect(seconds()).toBe(2);
+    expect(trimming.keepOnly({ fromSamples: SECOND, toSamples: 4 * SECOND })).toBe(0);
+    expect(seconds()).toBe(3);
+    choose(1, 3);
+    expect(trimming.keepChosen()).toBe(0);
+    expect([seconds(), trimming.keepChosen()]).toEqual([2, null]);
   });
 
   it('is the part between two splices, and one goes along by strokes, pauses, pages, chapters and frames', () => {

@@ -15,6 +15,9 @@ import { useStretch } from './stretch';
 
 type InkMark = Extract<Mark, { kind: 'ink' }>;
 
+/** Always the same, so that nothing is painted anew when nothing was lit and nothing is. */
+const NONE: readonly Stroke[] = [];
+
 /** Strokes chosen on the page, to be edited in what was recorded. */
 export const useInkChoice = defineStore('ink-choice', () => {
   const lesson = useLesson();
@@ -50,9 +53,9 @@ export const useInkChoice = defineStore('ink-choice', () => {
   );
 
   /** The strokes begun in the chosen stretch of the trail, or else those chosen on the page, as far as they are seen. */
-  function litIn({ scene }: Moment): Stroke[] {
+  function litIn({ scene }: Moment): readonly Stroke[] {
     const lit = stretch.ends && ids.value.size === 0 ? inStretch.value : ids.value;
-    if (lit.size === 0) return [];
+    if (lit.size === 0) return NONE;
     return shownPage(scene).pieces.filter((piece): piece is Stroke => piece.kind === 'stroke' && lit.has(piece.id));
   }
 

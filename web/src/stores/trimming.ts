@@ -68,25 +68,35 @@ export const useTrimming = defineStore('trimming', () => {
     return Math.min(at, programmeLength(edited));
   }
 
-  const cutOut = (ink: CutInk) => play(cut(lesson.programme, chosen.value!, ink), chosen.value!.fromSamples);
-  const repeat = () => play(repeated(lesson.programme, chosen.value!), chosen.value!.toSamples);
-  const quicken = (pace: number) => play(quickened(lesson.programme, chosen.value!, pace), chosen.value!.fromSamples);
+  /** Edits the chosen stretch. Right behind another edit, while its tools are still seen, none is chosen: nothing is done then. */
+  function playChosen(
+    edit: (programme: Programme, stretch: Stretch) => Programme,
+    goOn: (stretch: Stretch) => number = ({ fromSamples }) => fromSamples,
+  ): number | null {
+    return chosen.value && play(edit(lesson.programme, chosen.value), goOn(chosen.value));
+  }
+
+  const cutOut = (ink: CutInk) => playChosen((programme, stretch) => cut(programme, stretch, ink));
+  const repeat = () => playChosen(repeated, ({ toSamples }) => toSamples);
+  const quicken = (pace: number) => playChosen((programme, stretch) => quickened(programme, stretch, pace));
+  const silence = () => playChosen(isSilenced.value ? sounded : silenced);
+  const keepChosen = () =>
+    playChosen(
+      (programme, { fromSamples, toSamples }) => trim(programme, fromSamples, toSamples),
+      () => 0,
+    );
   const divide = (atSamples: number) => play(dividedAt(lesson.programme, Math.round(atSamples)), atSamples);
   const still = (atSamples: number, stillSamples: number) =>
     play(withStill(lesson.programme, Math.round(atSamples), stillSamples), atSamples);
   const keepOnly = ({ fromSamples, toSamples }: Stretch) => play(trim(lesson.programme, fromSamples, toSamples), 0);
 
-  function silence(): number {
-    const act = isSilenced.value ? sounded : silenced;
-    return play(act(lesson.programme, chosen.value!), chosen.value!.fromSamples);
-  }
-
   /** Moves the chosen stretch to a moment outside it. */
-  function moveTo(atSamples: number): number {
-    const { fromSamples, toSamples } = chosen.value!;
+  function moveTo(atSamples: number): number | null {
     const at = Math.round(atSamples);
-    const lands = at <= fromSamples ? at : at - (toSamples - fromSamples);
-    return play(moved(lesson.programme, chosen.value!, at), lands);
+    return playChosen(
+      (programme, stretch) => moved(programme, stretch, at),
+      ({ fromSamples, toSamples }) => (at <= fromSamples ? at : at - (toSamples - fromSamples)),
+    );
   }
 
   /** Chooses what lies between the splices on either side of a moment. */
@@ -133,6 +143,7 @@ export const useTrimming = defineStore('trimming', () => {
     quicken,
     divide,
     still,
+    keepChosen,
     keepOnly,
     silence,
     moveTo,
