@@ -10,17 +10,17 @@ import { useFiles } from '../stores/files';
 const props = defineProps<{ state: PageState; number: number; shown: boolean }>();
 const emit = defineEmits<{ turn: [] }>();
 
-const WIDTH_PX = 180;
-const TALLEST_PX = 220;
-
 const files = useFiles();
 const canvas = ref<HTMLCanvasElement>();
 let inView = false;
+/** How large the picture is on the screen, in CSS pixels. */
+let box = { width: 0, height: 0 };
 let painted: PageState | null = null;
 let asked = false;
 
 const observer = new IntersectionObserver(([entry]) => {
   inView = entry.isIntersecting;
+  box = entry.boundingClientRect;
   if (inView) paintSoon();
 });
 onMounted(() => observer.observe(canvas.value!));
@@ -44,7 +44,8 @@ function paintSoon() {
     const { state } = props;
     if (!canvas.value || painted === state) return;
     painted = state;
-    const scale = Math.min(WIDTH_PX / state.page.widthPt, TALLEST_PX / state.page.heightPt);
+    const density = window.devicePixelRatio || 1;
+    const scale = density * Math.min(box.width / state.page.widthPt, box.height / state.page.heightPt);
     const widthPx = Math.max(1, Math.round(state.page.widthPt * scale));
     const heightPx = Math.max(1, Math.round(state.page.heightPt * scale));
     canvas.value.width = widthPx;

@@ -586,7 +586,8 @@ onBeforeUnmount(() => {
   gap: 1rem;
   align-items: center;
   height: 84px;
-  padding: 0.6rem 1rem;
+  /* In whole pixels, for what is drawn is blurred where it does not lie on them. */
+  padding: 10px 1rem;
   background: var(--paper);
   border-block: 1px solid var(--line);
 }
@@ -685,7 +686,7 @@ onBeforeUnmount(() => {
   flex: 1;
   gap: 1rem;
   min-height: 0;
-  padding: 0.9rem 1rem;
+  padding: 14px 1rem;
 }
 
 .left .work {
