@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { joinHeard, ProfileGatherer, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { DEMO_TEACHER, keepRecording } from '@kite-trail/demo/load';
 import { recordedTake } from '@kite-trail/demo/record';
@@ -10,11 +11,15 @@ import type { School } from '@kite-trail/e2e/support/school';
 import { openDatabase } from '@kite-trail/server/database/open';
 import type { LessonRow, TeacherRow } from '@kite-trail/server/database/rows';
 import { makeLesson } from '@kite-trail/server/lessons/lessons';
+import { decodeSound, openSound } from '@kite-trail/web/workers/take-sound-reader';
 import { bigLesson } from './big-lesson';
 
 const TITLE = 'An hour at the chart table';
 
-/** Puts a lesson of 60 minutes, 40 pages and 5,000 strokes, with a voice, into the school, unless it is there. */
+/**
+ * Puts a lesson of 60 minutes, 40 pages and 5,000 strokes, with a voice, into the school, unless it is there. Its recording
+ * broke off: the last minute of the voice was not listened to.
+ */
 export async function keepLongLesson(school: School): Promise<LessonRow> {
   const db = await openDatabase(join(school.folder, 'kite-trail.sqlite'));
   try {
@@ -29,9 +34,19 @@ export async function keepLongLesson(school: School): Promise<LessonRow> {
     execFileSync('ffmpeg', ['-v', 'error', '-stream_loop', '-1', '-i', once, '-t', length, '-c:a', 'copy', looped]);
     const teacher = (await db<TeacherRow>('teachers').where({ email: DEMO_TEACHER.email }).first())!;
     const lesson = await makeLesson(db, teacher.id, { title: TITLE, className: 'Chartwork' }, base.pages);
-    await keepRecording(db, lesson, { ...trail, marks: [...trail.marks], sound: readFileSync(looped) });
+    const sound = readFileSync(looped);
+    await keepRecording(db, lesson, { ...trail, marks: [...trail.marks], sound, heard: await wholeMinutesOf(sound) });
     return lesson;
   } finally {
     await db.destroy();
   }
+}
+
+/** What a recording browser had heard of a voice when it broke off. */
+async function wholeMinutesOf(sound: Buffer): Promise<HeardVoice> {
+  const url = URL.createObjectURL(new Blob([new Uint8Array(sound)]));
+  const gatherer = new ProfileGatherer();
+  for await (const { samples } of decodeSound((await openSound(url))!)) gatherer.add(samples);
+  URL.revokeObjectURL(url);
+  return joinHeard(gatherer.takeMinutes());
 }

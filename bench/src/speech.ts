@@ -57,7 +57,7 @@ function withNoise(samples: Float32Array, spoken: readonly boolean[], belowDb: n
 function energiesOf(samples: Float32Array): Float32Array {
   const gatherer = new EnergyGatherer();
   gatherer.add(samples);
-  return gatherer.finish();
+  return gatherer.take();
 }
 
 function framesOf(energies: Float32Array, count: number): boolean[] {

@@ -59,7 +59,7 @@ export async function benchTrim(school: School): Promise<Record<string, number>>
         selector,
       )
       .then((found) => found.jsonValue() as Promise<number>);
-  // At its first visit a take that was not recorded here has to be listened to; from then on that is known.
+  // At the first visit after a recording broke off, what was not heard of it is listened to; from then on that is known.
   const listened = teacher.page.waitForResponse((answer) => answer.url().endsWith('/profile') && answer.ok(), {
     timeout: 120_000,
   });
@@ -92,7 +92,7 @@ export async function benchTrim(school: School): Promise<Record<string, number>>
   return {
     trail_60min_usable_ms: rounded(usableMs, 0),
     waveform_60min_s: rounded(waveformMs / 1000),
-    waveform_60min_unknown_s: rounded(firstMs / 1000),
+    waveform_60min_broken_off_s: rounded(firstMs / 1000),
     edit_apply_p95_ms: rounded(p95(spent.map(({ appliedMs }) => appliedMs))),
     edit_painted_median_ms: rounded(median(spent.map(({ paintedMs }) => paintedMs))),
     edit_painted_p95_ms: rounded(p95(spent.map(({ paintedMs }) => paintedMs))),

@@ -1,5 +1,6 @@
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { addTeacher, hasTeachers } from '@kite-trail/server/accounts/accounts';
 import type { LessonRow, TakeRow } from '@kite-trail/server/database/rows';
 import { makeLesson } from '@kite-trail/server/lessons/lessons';
@@ -32,11 +33,11 @@ export async function loadDemo(db: Knex): Promise<boolean> {
 
 /** Hands a take over just as a recording browser does. */
 export async function keepRecording(db: Knex, lesson: LessonRow, recorded: RecordedTake): Promise<TakeId> {
-  const { marks, sound, lengthSamples } = recorded;
+  const { marks, sound, lengthSamples, heard = NOTHING_HEARD } = recorded;
   const id = nanoid(16) as TakeId;
   await beginTake(db, lesson, { id, hasSound: true, plan: { kind: 'carry-on' } });
   const take = (await db<TakeRow>('takes').where({ id }).first())!;
-  const part = encodeTakePart({ marks, unfinished: [], toSamples: lengthSamples, sound });
+  const part = encodeTakePart({ marks, unfinished: [], toSamples: lengthSamples, sound, heard });
   await keepPart(db, take, 0, Buffer.from(part));
   await endTake(db, lesson, take, { parts: 1, recover: false });
   return id;

@@ -1,5 +1,6 @@
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import type { PageId } from '@kite-trail/core/lesson/ids';
+import type { HeardVoice } from '@kite-trail/core/sound/profile';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
 import { readNarration } from './narration/files';
 import { performBeats, type Script } from './teaching/script';
@@ -9,6 +10,8 @@ export interface RecordedTake {
   /** Ogg Opus. */
   sound: Uint8Array;
   lengthSamples: number;
+  /** What was heard of it meanwhile, if anything. */
+  heard?: HeardVoice;
 }
 
 /** A script as it was "recorded": the hand's marks on the narration's clock. */

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { encodeTakePart, type TakePart } from '@kite-trail/core/formats/take-part';
+import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { trim } from '@kite-trail/core/trail/edit';
@@ -80,7 +81,14 @@ export async function startTestServer(): Promise<TestServer> {
 }
 
 export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Array =>
-  encodeTakePart({ marks: [], unfinished: [], toSamples, sound: Uint8Array.of(toSamples % 251), ...more });
+  encodeTakePart({
+    marks: [],
+    unfinished: [],
+    toSamples,
+    sound: Uint8Array.of(toSamples % 251),
+    heard: NOTHING_HEARD,
+    ...more,
+  });
 
 /** The body that makes changes to a lesson as it is. */
 export const changesBody = (lesson: { revision: number }, changes: readonly Change[], history = NO_HISTORY) => ({

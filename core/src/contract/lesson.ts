@@ -72,7 +72,7 @@ export const takeSummary = z.object({
   sound: assetId.nullable(),
   marks: assetId.nullable(),
   ended: z.boolean(),
-  /** What is known of its voice is kept with it. */
+  /** What was heard of its voice is kept with it: all, or the minutes before a recording broke off. */
   hasProfile: z.boolean(),
   partCount: z.number(),
   startedAt: z.string(),

@@ -149,6 +149,17 @@ export class ByteReader {
   }
 }
 
+/** Blocks of bytes that follow one another, as one. */
+export function joinBytes(blocks: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
+  const joined = new Uint8Array(blocks.reduce((sum, block) => sum + block.length, 0));
+  let at = 0;
+  for (const block of blocks) {
+    joined.set(block, at);
+    at += block.length;
+  }
+  return joined;
+}
+
 /** JSON with all that is not ASCII escaped. */
 export const asciiJson = (value: unknown): string =>
   JSON.stringify(value).replace(/[^ -~]/g, (letter) => `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`);

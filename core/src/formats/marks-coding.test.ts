@@ -5,6 +5,7 @@ import { sceneOf } from '../lesson/scene';
 import { wideSquaredPage } from '../lesson/page';
 import { newStroke } from '../lesson/piece';
 import { change, marks, piece } from '../testing/arbitraries';
+import { heardVoice } from '../testing/heard-voices';
 import { FormatError } from './bytes';
 import { decodeMarks, decodePieces, encodeMarks, encodePieces } from './marks-coding';
 import { decodeHistory, encodeHistory, NO_HISTORY } from './history-coding';
@@ -53,8 +54,8 @@ describe('the ink format', () => {
 
   it('carries a take part and a payload whole', () => {
     fc.assert(
-      fc.property(marks, fc.uint8Array(), fc.nat(), (some, sound, toSamples) => {
-        const part = { marks: some, unfinished: some.slice(0, 1), toSamples, sound };
+      fc.property(marks, fc.uint8Array(), fc.nat(), heardVoice, (some, sound, toSamples, heard) => {
+        const part = { marks: some, unfinished: some.slice(0, 1), toSamples, sound, heard };
         expect(decodeTakePart(encodeTakePart(part))).toEqual(part);
         const payload = {
           base: sceneOf([

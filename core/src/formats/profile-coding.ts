@@ -1,30 +1,50 @@
-import type { TakeProfile } from '../sound/profile';
-import { speechIn } from '../sound/speech';
+import { NOISE_BINS, type NoisePart } from '../sound/noise';
+import type { HeardVoice } from '../sound/profile';
 import { ByteReader, ByteWriter, FormatError } from './bytes';
 
-const VERSION = 1;
-/** Energies are kept as hundredths of a decibel above this. */
+const VERSION = 2;
+/** Powers are kept as hundredths of a decibel above this. */
 const LEAST_DB = -150;
 const STEPS_PER_DB = 100;
+/** The first version told the noise of all of a take, from so many frames at most. */
+const FIRST_VERSION_FRAMES = 480;
 
-/** Writes what is known of a take's voice: about 50 kB a minute, half of which compresses away. */
-export function encodeProfile({ peaks, energies, noise }: TakeProfile): Uint8Array<ArrayBuffer> {
+/** Writes what was heard of a take's voice: about 40 kB a minute, half of which compresses away. */
+export function encodeHeard({ peaks, energies, noise }: HeardVoice): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();
   out.unsigned(VERSION);
   out.block(peaks);
   out.block(bytesOf(Uint16Array.from(energies, stepsOf)));
-  out.block(bytesOf(Uint32Array.from(noise, (one) => stepsOf(one))));
+  out.unsigned(noise.length);
+  for (const { frames, power } of noise) {
+    out.unsigned(frames);
+    out.block(bytesOf(Uint32Array.from(power, stepsOf)));
+  }
   return out.finish();
 }
 
-/** Reads it; where somebody speaks is found anew. @throws FormatError */
-export function decodeProfile(bytes: Uint8Array): TakeProfile {
+/** Reads it. @throws FormatError */
+export function decodeHeard(bytes: Uint8Array): HeardVoice {
   const from = new ByteReader(bytes);
-  if (from.unsigned() !== VERSION) throw new FormatError('This profile of a voice was written by a newer version.');
+  const version = from.unsigned();
+  if (version > VERSION) throw new FormatError('This profile of a voice was written by a newer version.');
   const peaks = new Uint8Array(from.block());
   const energies = Float32Array.from(new Uint16Array(wholeOf(from.block(), 2)), powerOf);
-  const noise = Float32Array.from(new Uint32Array(wholeOf(from.block(), 4)), powerOf);
-  return { peaks, energies, speech: speechIn(energies), noise };
+  const noise = version === 1 ? readNoiseOfAll(from) : Array.from({ length: from.count() }, () => readNoise(from));
+  return { peaks, energies, noise };
+}
+
+const readNoise = (from: ByteReader): NoisePart => ({ frames: from.unsigned(), power: readSpectrum(from.block()) });
+
+function readNoiseOfAll(from: ByteReader): NoisePart[] {
+  const block = from.block();
+  return block.length === 0 ? [] : [{ frames: FIRST_VERSION_FRAMES, power: readSpectrum(block) }];
+}
+
+function readSpectrum(block: Uint8Array): Float32Array<ArrayBuffer> {
+  const power = Float32Array.from(new Uint32Array(wholeOf(block, 4)), powerOf);
+  if (power.length !== NOISE_BINS) throw damagedProfile();
+  return power;
 }
 
 function stepsOf(power: number): number {
@@ -38,6 +58,8 @@ const powerOf = (steps: number): number => (steps === 0 ? 0 : 10 ** ((steps / ST
 const bytesOf = (values: Uint16Array | Uint32Array): Uint8Array => new Uint8Array(values.buffer);
 
 function wholeOf(block: Uint8Array, bytesEach: number): ArrayBuffer {
-  if (block.length % bytesEach !== 0) throw new FormatError('This profile of a voice is damaged.');
+  if (block.length % bytesEach !== 0) throw damagedProfile();
   return new Uint8Array(block).buffer;
 }
+
+const damagedProfile = () => new FormatError('This profile of a voice is damaged.');

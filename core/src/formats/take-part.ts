@@ -1,6 +1,8 @@
 import type { Mark } from '../lesson/mark';
+import { NOTHING_HEARD, type HeardVoice } from '../sound/profile';
 import { ByteReader, ByteWriter } from './bytes';
 import { decodeMarks, encodeMarks } from './marks-coding';
+import { decodeHeard, encodeHeard } from './profile-coding';
 
 /** What a recording has to keep of about one second. The same bytes go to the journal and to the server. */
 export interface TakePart {
@@ -12,6 +14,8 @@ export interface TakePart {
   toSamples: number;
   /** The next bytes of the take's Ogg Opus stream. */
   sound: Uint8Array;
+  /** The minutes of it that were listened to since the part before. */
+  heard: HeardVoice;
 }
 
 export function encodeTakePart(part: TakePart): Uint8Array<ArrayBuffer> {
@@ -20,6 +24,7 @@ export function encodeTakePart(part: TakePart): Uint8Array<ArrayBuffer> {
   out.block(encodeMarks(part.marks));
   out.block(encodeMarks(part.unfinished));
   out.block(part.sound);
+  if (part.heard.peaks.length > 0) out.block(encodeHeard(part.heard));
   return out.finish();
 }
 
@@ -31,5 +36,6 @@ export function decodeTakePart(bytes: Uint8Array): TakePart {
     marks: decodeMarks(from.block()),
     unfinished: decodeMarks(from.block()),
     sound: from.block(),
+    heard: from.left > 0 ? decodeHeard(from.block()) : NOTHING_HEARD,
   };
 }

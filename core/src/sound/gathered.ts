@@ -16,8 +16,11 @@ export class Gathered<A extends Uint8Array<ArrayBuffer> | Float32Array<ArrayBuff
     this.values[this.length++] = value;
   }
 
-  finish(): A {
-    return this.values.slice(0, this.length) as A;
+  /** What came since this was last asked. */
+  take(): A {
+    const taken = this.values.slice(0, this.length) as A;
+    this.length = 0;
+    return taken;
   }
 }
 

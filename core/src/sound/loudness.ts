@@ -45,9 +45,11 @@ export class EnergyGatherer {
     this.filled = filled;
   }
 
-  finish(): Float32Array<ArrayBuffer> {
+  /** What was gathered since this was last asked; the filters go on. Less than 10 ms at the end count as such. */
+  take(): Float32Array<ArrayBuffer> {
     if (this.filled > 0) this.energies.push(this.sum / this.filled);
-    return this.energies.finish();
+    this.sum = this.filled = 0;
+    return this.energies.take();
   }
 }
 

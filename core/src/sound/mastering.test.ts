@@ -11,7 +11,7 @@ import { joinSamples } from './join';
 import { EnergyGatherer, integratedLoudness, loudnessRange } from './loudness';
 import { AS_RECORDED, masteringOf, masterProgramme, type VoiceProfile } from './mastering';
 import type { TakeSound } from './mix';
-import { noiseApartFrom, NoiseGatherer } from './noise';
+import { NoiseGatherer, noiseOf } from './noise';
 import { speechIn } from './speech';
 import { TimeStretch } from './time-stretch';
 import { PeakLimiter, truePeakDb } from './true-peak';
@@ -34,7 +34,7 @@ function energiesOf(samples: Float32Array): Float32Array<ArrayBuffer> {
   const gatherer = new EnergyGatherer();
   // In uneven blocks, as sound streams in.
   for (let at = 0; at < samples.length; at += 1237) gatherer.add(samples.subarray(at, at + 1237));
-  return gatherer.finish();
+  return gatherer.take();
 }
 
 /** Both channels of a stereo signal are alike, so their energies add up to twice one's. */
@@ -198,7 +198,7 @@ describe('steady noise', () => {
     const noisy = added(voice, hiss(24, 0.02));
     const gatherer = new NoiseGatherer();
     gatherer.add(noisy);
-    const noise = noiseApartFrom(speechIn(energiesOf(noisy)), gatherer.finish());
+    const noise = noiseOf(gatherer.take(speechIn(energiesOf(noisy))));
     const take = 'noisy' as TakeId;
     const programme = [{ take, fromSamples: 0, toSamples: noisy.length, pace: 1 }];
     const sound: TakeSound = {

@@ -1,6 +1,5 @@
 import FFT from 'fft.js';
 import type { TakeId } from '../lesson/ids';
-import { seeded } from '../random/seeded';
 import { CLOCK_HZ } from '../trail/clock';
 import type { Stretch } from '../trail/edit';
 import type { TakeSound } from './mix';
@@ -8,13 +7,14 @@ import type { TakeSound } from './mix';
 /** Sound is looked at in frames of 21 ms that overlap by half. */
 const FRAME = 1024;
 const HOP = FRAME / 2;
-const BINS = FRAME / 2 + 1;
+export const NOISE_BINS = FRAME / 2 + 1;
 /** Half of it before the spectrum and half behind: together the overlapping windows add up to one. */
 const WINDOW = Float64Array.from({ length: FRAME }, (_, i) => Math.sin((Math.PI * (i + 0.5)) / FRAME));
 
-/** A frame is looked at for the noise's spectrum this often; of a long take so many are kept, from all over it. */
+/** A frame is looked at for the noise's spectrum this often. */
 const SAMPLE_EVERY = CLOCK_HZ / 4;
-const [LEAST_FRAMES, MOST_FRAMES] = [4, 480];
+/** From fewer, nothing is known of the noise. */
+const LEAST_FRAMES = 4;
 /** How much of the last frame's signal is expected to go on. */
 const GOES_ON = 0.97;
 /** Noise is turned down, not off: what is left hides how it was done. */
@@ -25,17 +25,16 @@ const LEAD_SAMPLES = 16 * HOP;
 /** The mean power of steady noise in every bin of a frame's spectrum; empty where nothing is known of it. */
 export type NoiseSpectrum = Float32Array<ArrayBuffer>;
 
-/** The power in every bin of a moment's spectrum. */
-export interface NoiseFrame {
-  atSamples: number;
-  power: Float32Array<ArrayBuffer>;
+/** What a part of a take sounds like while nobody speaks. */
+export interface NoisePart {
+  /** The mean of how many frames it is. */
+  frames: number;
+  power: NoiseSpectrum;
 }
 
-/** Gathers what a take sounds like, now and then. */
+/** Gathers what a take sounds like, now and then, while it streams in. */
 export class NoiseGatherer {
-  private readonly frames: NoiseFrame[] = [];
-  private readonly random = seeded(1);
-  private seen = 0;
+  private frames: { atSamples: number; power: NoiseSpectrum }[] = [];
   private readonly fourier = new Spectrum();
   private readonly frame = new Float32Array(FRAME);
   private position = 0;
@@ -44,43 +43,44 @@ export class NoiseGatherer {
   add(samples: Float32Array): void {
     for (let at = 0; at < samples.length;) {
       const into = this.position % SAMPLE_EVERY;
-      // Between frames that are kept, nothing is done.
+      // Between frames that are looked at, nothing is done.
       const count = Math.min(samples.length - at, (into < FRAME ? FRAME : SAMPLE_EVERY) - into);
       if (into < FRAME) this.frame.set(samples.subarray(at, at + count), into);
       at += count;
       this.position += count;
       if (into < FRAME && into + count === FRAME) {
         this.fourier.analyse(this.frame);
-        this.keep({ atSamples: this.position - FRAME, power: this.fourier.power() });
+        this.frames.push({ atSamples: this.position - FRAME, power: this.fourier.power() });
       }
     }
   }
 
-  /** Each frame is as likely to be among those kept as any other, however many come (Vitter 1985, algorithm R). */
-  private keep(frame: NoiseFrame): void {
-    const place = this.seen < MOST_FRAMES ? this.seen : Math.floor(this.random() * (this.seen + 1));
-    if (place < MOST_FRAMES) this.frames[place] = frame;
-    this.seen++;
-  }
-
-  finish(): NoiseFrame[] {
-    return this.frames;
+  /**
+   * The noise of what was heard since this was last asked; nothing where somebody speaks all the time.
+   * @param speech where somebody speaks, in samples since then
+   */
+  take(speech: readonly Stretch[]): NoisePart[] {
+    const quiet = this.frames.filter(
+      ({ atSamples }) =>
+        !speech.some(({ fromSamples, toSamples }) => atSamples < toSamples && atSamples + FRAME > fromSamples),
+    );
+    this.frames = [];
+    this.position = 0;
+    return quiet.length === 0 ? [] : [{ frames: quiet.length, power: meanOf(quiet.map(({ power }) => power)) }];
   }
 }
 
-/**
- * What a take sounds like while nobody speaks.
- * @param speech where somebody speaks
- */
-export function noiseApartFrom(speech: readonly Stretch[], frames: readonly NoiseFrame[]): NoiseSpectrum {
-  const noise = frames.filter(
-    ({ atSamples }) =>
-      !speech.some(({ fromSamples, toSamples }) => atSamples < toSamples && atSamples + FRAME > fromSamples),
+const meanOf = (powers: readonly NoiseSpectrum[]): NoiseSpectrum =>
+  Float32Array.from({ length: NOISE_BINS }, (_, bin) => powers.reduce((sum, one) => sum + one[bin], 0) / powers.length);
+
+/** The noise of a take whose parts were listened to; empty where hardly anything of it was heard. */
+export function noiseOf(parts: readonly NoisePart[]): NoiseSpectrum {
+  const all = parts.reduce((sum, { frames }) => sum + frames, 0);
+  if (all < LEAST_FRAMES) return new Float32Array();
+  return Float32Array.from(
+    { length: NOISE_BINS },
+    (_, bin) => parts.reduce((sum, { frames, power }) => sum + frames * power[bin], 0) / all,
   );
-  if (noise.length < LEAST_FRAMES) return new Float32Array();
-  return Float32Array.from({ length: BINS }, (_, bin) => {
-    return noise.reduce((sum, { power }) => sum + power[bin], 0) / noise.length;
-  });
 }
 
 /** A take's sound without its steady noise. */
@@ -110,7 +110,7 @@ export class QuietedSound implements TakeSound {
  */
 class NoiseStream {
   private readonly fourier = new Spectrum();
-  private readonly before = new Float64Array(BINS);
+  private readonly before = new Float64Array(NOISE_BINS);
   /** The last two halves of input, and what the frame before adds to the next half. */
   private readonly frame = new Float32Array(FRAME);
   private readonly tail = new Float64Array(HOP);
@@ -160,7 +160,7 @@ class NoiseStream {
     this.frame.set(half, HOP);
     this.fourier.analyse(this.frame);
     const power = this.fourier.power();
-    for (let bin = 0; bin < BINS; bin++) {
+    for (let bin = 0; bin < NOISE_BINS; bin++) {
       const noise = this.noise[bin] + 1e-12;
       const ratio = power[bin] / noise;
       const expected = GOES_ON * this.before[bin] + (1 - GOES_ON) * Math.max(0, ratio - 1);
@@ -191,7 +191,7 @@ class Spectrum {
   }
 
   power(): Float32Array<ArrayBuffer> {
-    return Float32Array.from({ length: BINS }, (_, bin) => this.bins[2 * bin] ** 2 + this.bins[2 * bin + 1] ** 2);
+    return Float32Array.from({ length: NOISE_BINS }, (_, bin) => this.bins[2 * bin] ** 2 + this.bins[2 * bin + 1] ** 2);
   }
 
   scale(bin: number, gain: number): void {

@@ -64,8 +64,8 @@ describe('measuring sound', () => {
     whole.add(sound);
     const pieces = new PeakGatherer();
     for (let i = 0; i < sound.length; i += 100) pieces.add(sound.subarray(i, i + 100));
-    const peaks = whole.finish();
-    expect(peaks).toEqual(pieces.finish());
+    const peaks = whole.take();
+    expect(peaks).toEqual(pieces.take());
     expect(peaks).toHaveLength(6);
   });
 });

@@ -1,5 +1,7 @@
+import { joinBytes } from '../formats/bytes';
 import type { TakePart } from '../formats/take-part';
 import type { Mark } from '../lesson/mark';
+import { joinHeard, type HeardVoice } from '../sound/profile';
 import { sortMarks } from './timeline';
 
 /** A take put together from its parts. */
@@ -7,6 +9,8 @@ export interface AssembledTake {
   lengthSamples: number;
   marks: Mark[];
   sound: Uint8Array<ArrayBuffer>;
+  /** What was heard of the voice as far as parts tell. */
+  heard: HeardVoice;
 }
 
 /**
@@ -17,15 +21,10 @@ export function assembleTake(parts: readonly TakePart[], endedProperly: boolean)
   const lengthSamples = parts.at(-1)?.toSamples ?? 0;
   const marks = parts.flatMap((part) => part.marks);
   if (!endedProperly) marks.push(...(parts.at(-1)?.unfinished ?? []));
-  return { lengthSamples, marks: sortMarks(marks), sound: joinBytes(parts.map((part) => part.sound)) };
-}
-
-export function joinBytes(blocks: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-  const joined = new Uint8Array(blocks.reduce((sum, block) => sum + block.length, 0));
-  let at = 0;
-  for (const block of blocks) {
-    joined.set(block, at);
-    at += block.length;
-  }
-  return joined;
+  return {
+    lengthSamples,
+    marks: sortMarks(marks),
+    sound: joinBytes(parts.map((part) => part.sound)),
+    heard: joinHeard(parts.map((part) => part.heard)),
+  };
 }

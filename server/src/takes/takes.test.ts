@@ -1,5 +1,7 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -89,6 +91,58 @@ describe('a programme with another voice', () => {
     const put = (programme: Programme) => call('PUT', `/lessons/${lesson.id}/edition`, playing(programme));
     expect((await put(over(1))).status).toBe(400);
     expect((await put(over(0))).status).toBe(200);
+  });
+});
+
+describe('what was heard of a voice', () => {
+  const MINUTE = 60 * SECOND;
+  /** A minute that is as loud as it is told to be, as it reads back. */
+  const minute = (peak: number): HeardVoice => ({
+    peaks: new Uint8Array(60 * 400).fill(peak),
+    energies: new Float32Array(60 * 100).fill(1),
+    noise: [],
+  });
+  const heardOf = async (take: TakeId) =>
+    decodeHeard(new Uint8Array(await (await call('GET', `/takes/${take}/profile`)).arrayBuffer()));
+  const profileIn = ({ takes }: LessonDocument, take: TakeId) => takes.find(({ id }) => id === take)!.hasProfile;
+
+  /** Sends the take's parts, as many as come before it breaks off. */
+  async function begin(...parts: Uint8Array[]): Promise<TakeId> {
+    const take = `take-000${takes++}` as TakeId;
+    await call('POST', `/lessons/${lesson.id}/takes`, { id: take, hasSound: true, plan: { kind: 'carry-on' } });
+    for (const [n, bytes] of parts.entries()) await call('PUT', `/takes/${take}/parts/${n}`, bytes);
+    return take;
+  }
+
+  it('comes with the parts of a take, and is kept with it, also of one that broke off', async () => {
+    const take = await begin(
+      part(MINUTE - SECOND),
+      part(MINUTE, { heard: minute(10) }),
+      part(2 * MINUTE, { heard: minute(20) }),
+      part(2 * MINUTE + SECOND),
+    );
+    const after = await json<LessonDocument>(call('POST', `/takes/${take}/end`, { parts: 0, recover: true }));
+    expect(profileIn(after, take)).toBe(true);
+    expect(await heardOf(take)).toEqual(joinHeard([minute(10), minute(20)]));
+  });
+
+  it('is not there where nothing was heard, and can be handed in later, but not damaged', async () => {
+    const { take, after } = await record(2, { kind: 'carry-on' });
+    expect(profileIn(after, take)).toBe(false);
+    expect((await call('GET', `/takes/${take}/profile`)).status).toBe(404);
+    const put = (bytes: Uint8Array) => call('PUT', `/takes/${take}/profile`, bytes);
+    expect((await put(Uint8Array.of(9))).status).toBe(400);
+    expect((await put(encodeHeard(minute(30)))).status).toBe(204);
+    expect((await put(encodeHeard(minute(40)).subarray(0, 50))).status).toBe(400);
+    expect(await heardOf(take)).toEqual(minute(30));
+    expect(profileIn(await json(call('GET', `/lessons/${lesson.id}`)), take)).toBe(true);
+  });
+
+  it('cannot be handed in before the take has ended', async () => {
+    const take = await begin(part(SECOND));
+    const refused = await call('PUT', `/takes/${take}/profile`, encodeHeard(minute(30)));
+    expect(refused.status).toBe(409);
+    expect(await messageOf(refused)).toMatch(/has not ended yet/);
   });
 });
 

@@ -1,5 +1,5 @@
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
-import { decodeProfile } from '@kite-trail/core/formats/profile-coding';
+import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { assembleTake } from '@kite-trail/core/trail/assemble';
@@ -81,6 +81,7 @@ export async function endTake(
   await db.transaction(async (trx) => {
     const marks = await storeAsset(trx, 'application/octet-stream', encodeMarks(assembled.marks));
     const sound = assembled.sound.length > 0 ? await storeAsset(trx, 'audio/ogg', assembled.sound) : null;
+    const profile = assembled.heard.peaks.length > 0 ? await storeProfile(trx, encodeHeard(assembled.heard)) : null;
     await trx('takes')
       .where({ id: take.id })
       .update({
@@ -88,6 +89,7 @@ export async function endTake(
         length_samples: lengthSamples,
         marks_asset: marks,
         sound_asset: sound,
+        profile_asset: profile,
         plan: JSON.stringify(planned),
       });
     await trx('take_parts').where({ take_id: take.id }).delete();
@@ -105,13 +107,15 @@ export async function endTake(
   });
 }
 
-/** Keeps what is known of an ended take's voice. @throws FormatError when it is damaged, RequestProblem before the end */
+/** Keeps what was heard of an ended take's voice. @throws FormatError when it is damaged, RequestProblem before the end */
 export async function keepProfile(db: Knex, take: TakeRow, bytes: Buffer): Promise<void> {
-  decodeProfile(bytes);
+  decodeHeard(bytes);
   if (!take.ended_at) throw conflict('take-goes-on', 'This recording has not ended yet.');
-  const asset = await storeAsset(db, 'application/octet-stream', bytes);
+  const asset = await storeProfile(db, bytes);
   await db('takes').where({ id: take.id }).update({ profile_asset: asset });
 }
+
+const storeProfile = (db: Knex, bytes: Uint8Array) => storeAsset(db, 'application/octet-stream', bytes);
 
 export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<void> {
   await db('takes')

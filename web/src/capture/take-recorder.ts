@@ -1,9 +1,9 @@
+import { joinBytes } from '@kite-trail/core/formats/bytes';
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, retimed, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { levelOf, type Level } from '@kite-trail/core/sound/level';
-import type { TakeProfile } from '@kite-trail/core/sound/profile';
-import { joinBytes } from '@kite-trail/core/trail/assemble';
+import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
 import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
 import VoiceEncoder from '../workers/voice-encoder.worker?worker';
@@ -23,12 +23,10 @@ export class TakeRecorder {
   onEncoderFailed: (message: string) => void = () => {};
   unfinished: () => Mark[] = () => [];
 
-  /** What is known of the voice when the take has ended. */
-  profile: TakeProfile | null = null;
-
   private readonly encoder: Worker | null;
   private marks: Mark[] = [];
   private sound: Uint8Array[] = [];
+  private heard: HeardVoice[] = [];
   private nextPart = 0;
   private savedSamples = -1;
   private savedMs = 0;
@@ -131,8 +129,8 @@ export class TakeRecorder {
 
   private hear(message: FromVoiceEncoder): void {
     if ('bytes' in message) return void this.sound.push(message.bytes);
+    if ('heard' in message) return void this.heard.push(message.heard);
     if ('failed' in message) this.onEncoderFailed(message.failed);
-    else this.profile = message.profile;
     this.encoded?.();
   }
 
@@ -141,12 +139,18 @@ export class TakeRecorder {
     this.saving = this.saving.then(async () => {
       const toSamples = this.lengthSamples;
       const unfinished = last ? [] : this.unfinished();
-      const nothingNew =
-        toSamples === this.savedSamples && this.marks.length + this.sound.length + unfinished.length === 0;
-      if (nothingNew) return;
-      const part = { toSamples, marks: sortMarks(this.marks), unfinished, sound: joinBytes(this.sound) };
+      const news = this.marks.length + this.sound.length + this.heard.length + unfinished.length;
+      if (toSamples === this.savedSamples && news === 0) return;
+      const part = {
+        toSamples,
+        marks: sortMarks(this.marks),
+        unfinished,
+        sound: joinBytes(this.sound),
+        heard: joinHeard(this.heard),
+      };
       this.marks = [];
       this.sound = [];
+      this.heard = [];
       this.savedSamples = toSamples;
       const n = this.nextPart++;
       await this.journal.keepPart(this.id, n, encodeTakePart(part));

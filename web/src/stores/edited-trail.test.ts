@@ -4,8 +4,10 @@ import type { PageId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { newStroke } from '@kite-trail/core/lesson/piece';
 import type { Edition } from '@kite-trail/core/trail/edition';
+import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
+import { profileWorkers } from '../testing/profile-workers';
 import { useCaptions } from './captions';
 import { useChapters } from './chapters';
 import { useEditing } from './editing';
@@ -16,6 +18,10 @@ import { useQuietStretches } from './quiet-stretches';
 import { useStretch } from './stretch';
 import { useTrimming } from './trimming';
 import { useVoices } from './voices';
+
+vi.mock('../workers/profile.worker?worker', async () => ({
+  default: (await import('../testing/profile-workers')).ProfileWorkerStandIn,
+}));
 
 const SECOND = 48_000;
 const TAKE = 'take-of-knots' as TakeId;
@@ -53,11 +59,12 @@ const lessonNow = (edition: Edition, n = 1) =>
 
 beforeEach(async () => {
   vi.spyOn(api, 'takeMarks').mockResolvedValue(encodeMarks(MARKS));
-  vi.spyOn(api, 'keepProfile').mockResolvedValue(undefined as never);
   vi.spyOn(api, 'edit').mockImplementation(async (_, { n }, edition) => lessonNow(edition, n + 1));
   await useLesson().accept(lessonNow(editionOf([{ take: TAKE, fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }])));
-  const empty = new Float32Array();
-  useVoices().know(TAKE, { peaks: new Uint8Array(), energies: empty, noise: empty, speech: SPEECH });
+  const { peaks, energies } = NOTHING_HEARD;
+  profileWorkers.answer = () => ({ profile: { peaks, energies, noise: energies, speech: SPEECH } });
+  useVoices().know(TAKE, NOTHING_HEARD);
+  await useVoices().mastering(useLesson().programme);
 });
 
 const seconds = () => useLesson().lengthSamples / SECOND;

@@ -424,11 +424,13 @@ export const useRecording = defineStore('recording', () => {
     await recorder.end(take);
     const ended = { ...take, plan: planNow(now) };
     const parts = (await (await sending.openJournal()).parts(take.id)).map(({ bytes }) => decodeTakePart(bytes));
-    const { lengthSamples, marks, sound } = assembleTake(parts, true);
+    const { lengthSamples, marks, sound, heard } = assembleTake(parts, true);
     const blob = sound.length > 0 ? new Blob([sound], { type: 'audio/ogg' }) : null;
     leave(now);
-    if (recorder.profile) voices.know(take.id, recorder.profile);
-    if (lengthSamples > 0) lesson.addTake({ id: take.id, lengthSamples, marks, sound: null }, ended.plan, blob);
+    if (lengthSamples > 0) {
+      lesson.addTake({ id: take.id, lengthSamples, marks, sound: null }, ended.plan, blob);
+      voices.know(take.id, heard);
+    }
     state.value = 'idle';
     elapsedSamples.value = 0;
     peakDb.value = SILENT_DB;

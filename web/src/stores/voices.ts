@@ -1,8 +1,9 @@
+import type { TakeSummary } from '@kite-trail/core/contract/lesson';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
-import { encodeProfile } from '@kite-trail/core/formats/profile-coding';
 import { masteringOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import { PeakLevels } from '@kite-trail/core/sound/peaks';
-import { profileParts, type ProfilePart, type TakeProfile } from '@kite-trail/core/sound/profile';
+import { NOTHING_HEARD, unheard, type HeardVoice, type TakeProfile } from '@kite-trail/core/sound/profile';
+import type { Stretch } from '@kite-trail/core/trail/edit';
 import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
@@ -34,48 +35,39 @@ export const useVoices = defineStore('voices', () => {
   }
 
   function learn(take: TakeId): Promise<void> {
-    const url = lesson.soundUrl(take);
-    if (!url) return Promise.resolve();
     const known = asked.get(take);
     if (known) return known;
-    const kept = new URL(takeProfileUrl(take), location.href).href;
-    const sound = new URL(url, location.href).href;
-    const learnt = (isKept(take) ? report({ kept }) : Promise.resolve(null))
-      .then((found) => found ?? listen(sound, summaryOf(take)?.lengthSamples ?? 0))
-      .then((found) => {
-        // A sound that cannot be read is drawn as silence; playing it says what is wrong.
-        if (found) know(take, found);
-        else peaks.value = new Map(peaks.value).set(take, new PeakLevels(new Uint8Array()));
-      });
+    if (!lesson.soundUrl(take)) return Promise.resolve();
+    const learnt = keptVoice(take).then((heard) => findOut(take, heard));
     asked.set(take, learnt);
     return learnt;
   }
 
-  const summaryOf = (take: TakeId) => lesson.document?.takes.find(({ id }) => id === take);
-  const isKept = (take: TakeId) => summaryOf(take)?.hasProfile ?? false;
-
-  /** Takes in what is known of a take's voice; a take that was just recorded needs not be listened to. */
-  function know(take: TakeId, profile: TakeProfile): void {
-    asked.set(take, Promise.resolve());
-    profiles.value = new Map(profiles.value).set(take, profile);
-    peaks.value = new Map(peaks.value).set(take, new PeakLevels(profile.peaks));
-    void keep();
+  /** Takes in what was heard of a take while it was recorded. */
+  function know(take: TakeId, heard: HeardVoice): void {
+    asked.set(take, findOut(take, heard));
   }
 
-  // What the server does not know yet spares the next visit the listening.
-  watch(
-    () => lesson.document?.takes,
-    () => void keep(),
-  );
-  const sent = new Set<TakeId>();
-  async function keep(): Promise<void> {
-    for (const [take, profile] of profiles.value) {
-      const summary = summaryOf(take);
-      if (!summary?.ended || summary.hasProfile || sent.has(take)) continue;
-      sent.add(take);
-      // Where it does not arrive, the next visit listens again.
-      await api.keepProfile(take, encodeProfile(profile)).catch(() => {});
-    }
+  function summaryOf(take: TakeId): TakeSummary | undefined {
+    return lesson.document?.takes.find(({ id }) => id === take);
+  }
+
+  /** What is kept of a voice: all of it, or the minutes that were heard before a recording broke off. */
+  async function keptVoice(take: TakeId): Promise<HeardVoice> {
+    const kept = new URL(takeProfileUrl(take), location.href).href;
+    return (summaryOf(take)?.hasProfile && (await report({ kept }))) || NOTHING_HEARD;
+  }
+
+  /** Listens to what was not heard of a voice yet, and keeps that for the next visit. */
+  async function findOut(take: TakeId, heard: HeardVoice): Promise<void> {
+    const sound = lesson.soundUrl(take);
+    const rest = sound ? await listen(sound, unheard(heard, summaryOf(take)?.lengthSamples ?? 0, listeners())) : [];
+    const known = await report({ heard: [heard, ...rest] });
+    if (known) profiles.value = new Map(profiles.value).set(take, known.profile);
+    // A sound that cannot be read is drawn as silence; playing it says what is wrong.
+    peaks.value = new Map(peaks.value).set(take, new PeakLevels(known?.profile.peaks ?? new Uint8Array()));
+    // Where it does not arrive, the next visit listens again.
+    if (known && rest.length > 0 && summaryOf(take)?.ended) void api.keepProfile(take, known.bytes).catch(() => {});
   }
 
   const profileOfTake = (take: TakeId) => profiles.value.get(take);
@@ -103,11 +95,17 @@ export const useVoices = defineStore('voices', () => {
   return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, mastering };
 });
 
-/** Listens to a sound in parts, side by side. */
-async function listen(sound: string, lengthSamples: number): Promise<TakeProfile | null> {
-  const listeners = Math.min(MOST_LISTENERS, navigator.hardwareConcurrency || 1);
-  const parts = await Promise.all(profileParts(lengthSamples, listeners).map((part) => report({ sound, part })));
-  return parts.every((part): part is ProfilePart => part !== null) ? report({ parts }) : null;
+const listeners = () => Math.min(MOST_LISTENERS, navigator.hardwareConcurrency || 1);
+
+/** Listens to parts of a sound side by side. @returns what was heard up to the first that cannot be read */
+async function listen(sound: string, parts: readonly Stretch[]): Promise<HeardVoice[]> {
+  const url = new URL(sound, location.href).href;
+  const inTurn: HeardVoice[] = [];
+  for (const heard of await Promise.all(parts.map((part) => report({ sound: url, part })))) {
+    if (!heard) break;
+    inTurn.push(heard);
+  }
+  return inTurn;
 }
 
 function report<Task extends ProfileTask>(task: Task): Promise<ProfileReport<Task>> {

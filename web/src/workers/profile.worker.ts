@@ -1,33 +1,50 @@
-import { decodeProfile } from '@kite-trail/core/formats/profile-coding';
-import { ProfileGatherer, profileOf, type ProfilePart, type TakeProfile } from '@kite-trail/core/sound/profile';
+import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
+import {
+  joinHeard,
+  ProfileGatherer,
+  profileOf,
+  type HeardVoice,
+  type TakeProfile,
+} from '@kite-trail/core/sound/profile';
 import type { Stretch } from '@kite-trail/core/trail/edit';
 import { decodeSound, openSound } from './take-sound-reader';
 
-/** A profile that is kept somewhere; or a part of a sound to be listened to; or such parts, to be put together. */
-export type ProfileTask = { kept: string } | { sound: string; part: Stretch } | { parts: readonly ProfilePart[] };
+/** To read what was heard of a voice, to listen to a part of a sound, or to put together what was heard. */
+export type ProfileTask = { kept: string } | { sound: string; part: Stretch } | { heard: readonly HeardVoice[] };
+/** All that is known of a voice, and the bytes it is kept in. */
+export interface KnownVoice {
+  profile: TakeProfile;
+  bytes: Uint8Array<ArrayBuffer>;
+}
 /** What was found; `null` where it cannot be read. */
 export type ProfileReport<Task extends ProfileTask> =
-  (Task extends { sound: string } ? ProfilePart : TakeProfile) | null;
+  (Task extends { heard: readonly HeardVoice[] } ? KnownVoice : HeardVoice) | null;
 
 onmessage = async ({ data: task }: MessageEvent<ProfileTask>) => {
   const report = await found(task).catch(() => null);
-  const transfer = report ? [report.peaks.buffer, report.energies.buffer] : [];
-  postMessage(report satisfies ProfileReport<ProfileTask>, { transfer });
+  postMessage(report satisfies ProfileReport<ProfileTask>, { transfer: report ? buffersOf(report) : [] });
 };
 
-async function found(task: ProfileTask): Promise<TakeProfile | ProfilePart> {
-  if ('kept' in task) return decodeProfile(new Uint8Array(await (await fetch(task.kept)).arrayBuffer()));
-  return 'parts' in task ? profileOf(task.parts) : listened(task.sound, task.part);
+async function found(task: ProfileTask): Promise<KnownVoice | HeardVoice> {
+  if ('kept' in task) return decodeHeard(new Uint8Array(await (await fetch(task.kept)).arrayBuffer()));
+  if ('sound' in task) return listened(task.sound, task.part);
+  const heard = joinHeard(task.heard);
+  return { profile: profileOf(heard), bytes: encodeHeard(heard) };
 }
 
-async function listened(url: string, { fromSamples, toSamples }: Stretch): Promise<ProfilePart> {
+async function listened(url: string, { fromSamples, toSamples }: Stretch): Promise<HeardVoice> {
   const gatherer = new ProfileGatherer(fromSamples);
   const track = await openSound(url);
-  if (!track) return gatherer.finishPart();
+  if (!track) return gatherer.finish();
   const begin = gatherer.beginSamples;
   for await (const { atSamples, samples } of decodeSound(track, begin)) {
     if (atSamples >= toSamples) break;
     gatherer.add(samples.subarray(Math.max(0, begin - atSamples), toSamples - atSamples));
   }
-  return gatherer.finishPart();
+  return gatherer.finish();
+}
+
+function buffersOf(report: KnownVoice | HeardVoice): ArrayBuffer[] {
+  const { peaks, energies } = 'profile' in report ? report.profile : report;
+  return [peaks.buffer, energies.buffer];
 }

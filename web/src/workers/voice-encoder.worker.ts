@@ -1,12 +1,12 @@
 import { AudioSample, AudioSampleSource, OggOutputFormat, Output, Quality, StreamTarget } from 'mediabunny';
-import { ProfileGatherer, type TakeProfile } from '@kite-trail/core/sound/profile';
+import { ProfileGatherer, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 
 /** To the encoder: samples in a row, or the end. */
 export type ToVoiceEncoder = { samples: Float32Array<ArrayBuffer> } | 'finish';
-/** From it: the next bytes of an Ogg Opus stream, or that all are out and what was heard, or that it failed. */
+/** From it: the next bytes of an Ogg Opus stream, what was heard next, that this is all, or that it failed. */
 export type FromVoiceEncoder =
-  { bytes: Uint8Array<ArrayBuffer> } | { finished: true; profile: TakeProfile } | { failed: string };
+  { bytes: Uint8Array<ArrayBuffer> } | { heard: HeardVoice } | { finished: true } | { failed: string };
 
 const OPUS_BITS_PER_SECOND = 40_000;
 /** Bytes come out at least this often, so that little is lost with the browser. */
@@ -21,7 +21,7 @@ const output = new Output({
 });
 output.addAudioTrack(source);
 
-const profile = new ProfileGatherer();
+const listener = new ProfileGatherer();
 let written = 0;
 let queue = output.start().catch(fail);
 
@@ -37,15 +37,18 @@ async function add(samples: Float32Array<ArrayBuffer>): Promise<void> {
     sampleRate: CLOCK_HZ,
     timestamp: samplesToSeconds(written),
   });
-  profile.add(samples);
   written += samples.length;
   await source.add(sample);
   sample.close();
+  // What could not be encoded was not heard.
+  listener.add(samples);
+  for (const heard of listener.takeMinutes()) post({ heard });
 }
 
 async function finish(): Promise<void> {
   if (written > 0) await output.finalize();
-  post({ finished: true, profile: profile.finish() });
+  post({ heard: listener.finish() });
+  post({ finished: true });
 }
 
 function fail(error: unknown): void {
