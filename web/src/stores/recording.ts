@@ -429,7 +429,7 @@ export const useRecording = defineStore('recording', () => {
     leave(now);
     if (lengthSamples > 0) {
       lesson.addTake({ id: take.id, lengthSamples, marks, sound: null }, ended.plan, blob);
-      voices.know(take.id, heard);
+      if (blob) voices.know(take.id, heard);
     }
     state.value = 'idle';
     elapsedSamples.value = 0;
