@@ -34,7 +34,7 @@ export interface NoisePart {
 
 /** Gathers what a take sounds like, now and then, while it streams in. */
 export class NoiseGatherer {
-  private frames: { atSamples: number; power: NoiseSpectrum }[] = [];
+  private heard: (NoisePart & { atSamples: number })[] = [];
   private readonly fourier = new Spectrum();
   private readonly frame = new Float32Array(FRAME);
   private position = 0;
@@ -50,7 +50,7 @@ export class NoiseGatherer {
       this.position += count;
       if (into < FRAME && into + count === FRAME) {
         this.fourier.analyse(this.frame);
-        this.frames.push({ atSamples: this.position - FRAME, power: this.fourier.power() });
+        this.heard.push({ atSamples: this.position - FRAME, frames: 1, power: this.fourier.power() });
       }
     }
   }
@@ -60,23 +60,25 @@ export class NoiseGatherer {
    * @param speech where somebody speaks, in samples since then
    */
   take(speech: readonly Stretch[]): NoisePart[] {
-    const quiet = this.frames.filter(
+    const quiet = this.heard.filter(
       ({ atSamples }) =>
         !speech.some(({ fromSamples, toSamples }) => atSamples < toSamples && atSamples + FRAME > fromSamples),
     );
-    this.frames = [];
+    this.heard = [];
     this.position = 0;
-    return quiet.length === 0 ? [] : [{ frames: quiet.length, power: meanOf(quiet.map(({ power }) => power)) }];
+    return quiet.length === 0 ? [] : [{ frames: quiet.length, power: meanOf(quiet) }];
   }
 }
 
-const meanOf = (powers: readonly NoiseSpectrum[]): NoiseSpectrum =>
-  Float32Array.from({ length: NOISE_BINS }, (_, bin) => powers.reduce((sum, one) => sum + one[bin], 0) / powers.length);
-
 /** The noise of a take whose parts were listened to; empty where hardly anything of it was heard. */
 export function noiseOf(parts: readonly NoisePart[]): NoiseSpectrum {
-  const all = parts.reduce((sum, { frames }) => sum + frames, 0);
-  if (all < LEAST_FRAMES) return new Float32Array();
+  return framesOf(parts) < LEAST_FRAMES ? new Float32Array() : meanOf(parts);
+}
+
+const framesOf = (parts: readonly NoisePart[]) => parts.reduce((sum, { frames }) => sum + frames, 0);
+
+function meanOf(parts: readonly NoisePart[]): NoiseSpectrum {
+  const all = framesOf(parts);
   return Float32Array.from(
     { length: NOISE_BINS },
     (_, bin) => parts.reduce((sum, { frames, power }) => sum + frames * power[bin], 0) / all,

@@ -10,7 +10,7 @@ const DAMPED = 1e-6;
 
 describe('a voice that is listened to', () => {
   const sound = wavering(170).map((sample, i) => sample + 0.1 + 0.05 * Math.sin(i / 300));
-  const whole = joinHeard([listenedTo(sound)]);
+  const whole = listenedTo(sound);
 
   function expectAlike(found: typeof whole, expected: typeof whole): void {
     expect(found.peaks).toEqual(expected.peaks);
