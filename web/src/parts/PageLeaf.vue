@@ -5,6 +5,7 @@ import { paintPage } from '@kite-trail/core/paint/painter';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useFiles } from '../stores/files';
+import { idle } from '../stores/idle';
 
 /** One page as a small picture. */
 const props = defineProps<{ state: PageState; number: number; shown: boolean }>();
@@ -39,7 +40,7 @@ watch(
 function paintSoon() {
   if (!inView || asked) return;
   asked = true;
-  requestIdleCallback(() => {
+  void idle().then(() => {
     asked = false;
     const { state } = props;
     if (!canvas.value || painted === state) return;
