@@ -140,7 +140,13 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
       :prevent-on-filter="false"
       @end="dropped"
     >
-      <div v-for="(state, i) in order" :key="state.page.id" class="place" :data-page="state.page.id">
+      <div
+        v-for="(state, i) in order"
+        :key="state.page.id"
+        v-memo="[state, i, state.page.id === scene.shown, canChange]"
+        class="place"
+        :data-page="state.page.id"
+      >
         <page-leaf
           :state="state"
           :number="i + 1"
