@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import type { Cue } from '@kite-trail/core/trail/captions';
-import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { IconArrowsHorizontal, IconZoomIn, IconZoomOut } from '@tabler/icons-vue';
 import { computed, ref, watch } from 'vue';
 import TrailStrip from './TrailStrip.vue';
-import type { TrailPicture } from './trail-drawing';
+import type { TrailLanes, TrailPicture } from './trail-drawing';
 
 /** The trail as it is edited: from all of it to single words, with its chapters, segments and captions. */
 const props = defineProps<{
@@ -13,7 +11,7 @@ const props = defineProps<{
   playhead: number;
   ends: { from: number; to: number } | null;
   between: 'kept' | 'stretch';
-  lanes: { chapters: readonly PlacedChapter[]; cues: readonly Cue[] };
+  lanes: TrailLanes;
 }>();
 const emit = defineEmits<{
   seek: [samples: number];

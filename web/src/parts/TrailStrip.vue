@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
-import type { Cue } from '@kite-trail/core/trail/captions';
-import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
 import { computed, nextTick, ref, watch } from 'vue';
 import { spokenTime } from '../look/time';
 import { useResizeObserver } from './resize-observer';
 import { timeByKey } from './time-keys';
-import { drawCues, drawRuler, drawSegments, drawTrail, type TrailArea, type TrailPicture } from './trail-drawing';
+import { drawStrip, RULER_PX, type TrailLanes, type TrailPicture } from './trail-drawing';
 
 /**
  * The trail, or a part of it, with its playhead, and with a handle at either end of what is kept or of a stretch that is
@@ -20,7 +18,7 @@ const props = defineProps<{
   between: 'kept' | 'stretch';
   /** The part that is seen; all of it where none is given. */
   view?: { from: number; to: number };
-  lanes?: { chapters: readonly PlacedChapter[]; cues: readonly Cue[] };
+  lanes?: TrailLanes;
 }>();
 const emit = defineEmits<{
   seek: [samples: number];
@@ -34,8 +32,6 @@ const SHORTEST_SAMPLES = secondsToSamples(0.5);
 /** A stretch of words may be shorter, and what is shorter still is a touch. */
 const SHORTEST_STRETCH_SAMPLES = secondsToSamples(0.05);
 const TOUCH_PX = 6;
-const RULER_PX = 32;
-const CUES_PX = 26;
 /** So far the wheel turns until the trail is e times as large. */
 const WHEEL_PX_PER_E = 320;
 
@@ -69,15 +65,8 @@ function draw() {
   }
   const surface = canvas.value.getContext('2d')!;
   surface.setTransform(density, 0, 0, density, 0, 0);
-  surface.clearRect(0, 0, width, height);
   const { from: fromSamples, to: toSamples } = seen.value;
-  const area = (top: number, to: number): TrailArea => ({ fromSamples, toSamples, width, top, height: to - top });
-  if (!props.lanes) return drawTrail(surface, props.picture, area(0, height));
-  const { chapters, cues } = props.lanes;
-  drawSegments(surface, props.picture.programme, area(RULER_PX, height - CUES_PX));
-  drawTrail(surface, props.picture, area(RULER_PX, height - CUES_PX), false);
-  drawRuler(surface, chapters, area(0, RULER_PX));
-  drawCues(surface, cues, area(height - CUES_PX + 2, height));
+  drawStrip(surface, props.picture, props.lanes, { fromSamples, toSamples, width, top: 0, height });
 }
 
 function samplesAt({ clientX }: { clientX: number }): number {

@@ -7,6 +7,7 @@ import { useLesson } from '../stores/lesson';
 import { painted } from '../stores/painted';
 import { useTrimming } from '../stores/trimming';
 import PlayheadTools from './PlayheadTools.vue';
+import { useRehearsedEdits } from './rehearsed-edits';
 import StretchTools from './StretchTools.vue';
 import TrailBar from './TrailBar.vue';
 
@@ -17,6 +18,7 @@ const emit = defineEmits<{ seek: [samples: number]; hear: [from: number, to: num
 const lesson = useLesson();
 const editing = useEditing();
 const trimming = useTrimming();
+useRehearsedEdits();
 
 /** The stretch whose tools are seen. They go once an edit is on screen: to lay other buttons out first would hold it up. */
 const handled = shallowRef(trimming.chosen);

@@ -14,6 +14,12 @@ export interface TrailPicture {
   peaks: ReadonlyMap<TakeId, PeakLevels>;
 }
 
+/** What an editor of the trail shows beside voice and ink. */
+export interface TrailLanes {
+  chapters: readonly PlacedChapter[];
+  cues: readonly Cue[];
+}
+
 /** A part of the trail and where it is drawn, in CSS pixels. */
 export interface TrailArea {
   fromSamples: number;
@@ -36,20 +42,36 @@ const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
 /** No stroke is longer, as far as those begun before an area are looked for. */
 const LOOK_BACK_SAMPLES = 60_000 * SAMPLES_PER_MS;
 
+/** How high the ruler of an editor is, and the lane for captions at its foot, in CSS pixels. */
+export const RULER_PX = 32;
+const CUES_PX = 26;
+
 /** Where a moment of the trail is drawn. */
-export const xIn = ({ fromSamples, toSamples, width }: TrailArea, samples: number): number =>
+const xIn = ({ fromSamples, toSamples, width }: TrailArea, samples: number): number =>
   ((samples - fromSamples) / Math.max(1, toSamples - fromSamples)) * width;
+
+/** Draws the trail; in an editor with its lanes, and with its segments in between. */
+export function drawStrip(
+  surface: CanvasRenderingContext2D,
+  picture: TrailPicture,
+  lanes: TrailLanes | undefined,
+  area: TrailArea,
+): void {
+  surface.clearRect(0, area.top, area.width, area.height);
+  if (!lanes) return drawTrail(surface, picture, area);
+  const foot = area.top + area.height - CUES_PX;
+  const inner = { ...area, top: area.top + RULER_PX, height: area.height - RULER_PX - CUES_PX };
+  drawSegments(surface, picture.programme, inner);
+  drawTrail(surface, picture, inner, false);
+  drawRuler(surface, lanes.chapters, { ...area, height: RULER_PX });
+  drawCues(surface, lanes.cues, { ...area, top: foot + 2, height: CUES_PX - 2 });
+}
 
 /**
  * Draws voice as a ribbon, ink as ticks in its own colours below it, and page turns as kites above, unless chapters are
  * drawn there.
  */
-export function drawTrail(
-  surface: CanvasRenderingContext2D,
-  picture: TrailPicture,
-  area: TrailArea,
-  hasKites = true,
-): void {
+function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, area: TrailArea, hasKites = true): void {
   const { trail } = picture;
   if (trail.lengthSamples === 0) return;
   drawVoice(surface, picture, area);
@@ -104,7 +126,7 @@ function drawKite(surface: CanvasRenderingContext2D, x: number, top: number): vo
 }
 
 /** Draws where segments meet, and which parts play quicker, stand still, or were silenced. */
-export function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, area: TrailArea): void {
+function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, area: TrailArea): void {
   const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
   const splices = new Path2D();
   for (const [i, { segment, startSamples, endSamples }] of placed.entries()) {
@@ -138,11 +160,7 @@ const STEPS_SECONDS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60, 120, 300, 600, 1200];
 const LEAST_STEP_PX = 76;
 
 /** Draws the times along the trail, with its chapters above them. */
-export function drawRuler(
-  surface: CanvasRenderingContext2D,
-  chapters: readonly PlacedChapter[],
-  area: TrailArea,
-): void {
+function drawRuler(surface: CanvasRenderingContext2D, chapters: readonly PlacedChapter[], area: TrailArea): void {
   const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
   const step = STEPS_SECONDS.find((one) => (one * 1000 * SAMPLES_PER_MS) / samplesPerPx >= LEAST_STEP_PX) ?? 3600;
   const stepSamples = step * 1000 * SAMPLES_PER_MS;
@@ -170,7 +188,7 @@ export function drawRuler(
 }
 
 /** Draws captions where they are read; those still to be filled are empty. */
-export function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area: TrailArea): void {
+function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area: TrailArea): void {
   const narrow = new FillRun(surface);
   for (const { startSamples, endSamples, text } of cues) {
     if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
