@@ -42,12 +42,16 @@ vi.mock('./voice-playback', () => ({
 
 /** The sound card's clock, which the test moves on. */
 let heard: number;
+let timestamp: AudioTimestamp;
+let isAwake: boolean;
 let onFrame: (() => void) | null;
 let TrailPlayer: typeof Player;
 
 beforeEach(async () => {
   vi.useFakeTimers();
   heard = 100;
+  timestamp = {};
+  isAwake = false;
   onFrame = null;
   made.voices = [];
   made.ready = [];
@@ -58,9 +62,14 @@ beforeEach(async () => {
       get currentTime(): number {
         return heard;
       }
-      async resume(): Promise<void> {}
+      async resume(): Promise<void> {
+        isAwake = true;
+      }
+      async suspend(): Promise<void> {
+        isAwake = false;
+      }
       getOutputTimestamp(): AudioTimestamp {
-        return {};
+        return timestamp;
       }
     },
   );
@@ -193,5 +202,45 @@ describe('scrubbing along a trail', () => {
     await ready();
     const [glimpse, voice] = made.voices;
     expect([glimpse.isStopped, voice.isStopped, voice.fromSeconds]).toEqual([true, false, 2]);
+  });
+});
+
+describe('the sound card', () => {
+  const MINUTE_MS = 60_000;
+
+  it('is let go a while after the last sound, but not while another player plays', async () => {
+    const { player } = newPlayer();
+    void player.play();
+    await ready();
+    await vi.advanceTimersByTimeAsync(MINUTE_MS);
+    expect(isAwake).toBe(true);
+    player.pause();
+    const { player: other } = newPlayer();
+    void other.play();
+    await ready();
+    player.scrub(0);
+    await ready();
+    await vi.advanceTimersByTimeAsync(MINUTE_MS);
+    expect(isAwake).toBe(true);
+    other.pause();
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(isAwake).toBe(true);
+    await vi.advanceTimersByTimeAsync(MINUTE_MS);
+    expect(isAwake).toBe(false);
+    other.scrub(CLOCK_HZ);
+    await ready();
+    expect(isAwake).toBe(true);
+    await vi.advanceTimersByTimeAsync(MINUTE_MS);
+    expect(isAwake).toBe(false);
+  });
+
+  it('tells after a rest still of what was heard before it, and nothing is skipped', async () => {
+    const { player, at } = newPlayer();
+    timestamp = { contextTime: heard, performanceTime: performance.now() + 1 };
+    await vi.advanceTimersByTimeAsync(MINUTE_MS);
+    void player.play();
+    await ready();
+    passSeconds(made.voices[0].startedAt! - heard + 0.5);
+    expect(at()).toBeCloseTo(0.5, 6);
   });
 });

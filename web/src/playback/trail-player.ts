@@ -9,6 +9,8 @@ const HEAD_START_SECONDS = 0.06;
 /** What is heard at a moment that is only passed over, and how loud. */
 const GLIMPSE_SAMPLES = 0.14 * CLOCK_HZ;
 const GLIMPSE_GAIN = 0.45;
+/** So long after the last sound the sound card is let go: kept open, it drains the battery of a tablet. */
+const REST_AFTER_MS = 10_000;
 
 /**
  * Plays a programme as it will be shared, mastered and without a gap at splices, at any speed. The audio context's clock is
@@ -19,6 +21,9 @@ export class TrailPlayer implements Player {
   onPlaying: (playing: boolean) => void = () => {};
   readonly lengthSamples: number;
   private static context: AudioContext | null = null;
+  /** Who played last. */
+  private static latest: TrailPlayer | null = null;
+  private static restTimer = 0;
   private position = 0;
   private rate = 1;
   private playing = false;
@@ -54,6 +59,7 @@ export class TrailPlayer implements Player {
     if (!this.playing) return;
     this.playing = false;
     this.silence();
+    TrailPlayer.restSoon();
     this.onPlaying(false);
   }
 
@@ -81,6 +87,7 @@ export class TrailPlayer implements Player {
 
   private async begin(): Promise<void> {
     this.silence();
+    TrailPlayer.latest = this;
     const context = TrailPlayer.open();
     const from = this.position;
     const rest = slice(this.programme, from, this.lengthSamples);
@@ -95,6 +102,7 @@ export class TrailPlayer implements Player {
   }
 
   private async prepare(context: AudioContext, part: Programme, rate: number, gain?: number): Promise<VoicePlayback> {
+    clearTimeout(TrailPlayer.restTimer);
     await context.resume();
     return VoicePlayback.prepare(context, { ...this.voices(this.programme), programme: part, rate }, gain);
   }
@@ -130,6 +138,7 @@ export class TrailPlayer implements Player {
       glimpse?.stop();
     }
     this.isGlimpsing = false;
+    TrailPlayer.restSoon();
     // The hand has moved on meanwhile.
     if (this.position !== from && !this.playing) void this.sound();
   }
@@ -144,11 +153,19 @@ export class TrailPlayer implements Player {
     TrailPlayer.context ??= new AudioContext({ sampleRate: CLOCK_HZ, latencyHint: 'interactive' });
     return TrailPlayer.context;
   }
+
+  private static restSoon(): void {
+    clearTimeout(TrailPlayer.restTimer);
+    TrailPlayer.restTimer = setTimeout(() => {
+      if (!TrailPlayer.latest?.playing) void TrailPlayer.context?.suspend();
+    }, REST_AFTER_MS);
+  }
 }
 
 /** The context's time of what is heard just now (W3C Web Audio, `getOutputTimestamp`). */
 function heardSeconds(context: AudioContext): number {
   const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
   if (performanceTime === 0) return context.currentTime - context.outputLatency;
-  return contextTime + (performance.now() - performanceTime) / 1000;
+  // Right after a rest, the last timestamp is one of before it; but nothing is heard that is still to come.
+  return Math.min(context.currentTime, contextTime + (performance.now() - performanceTime) / 1000);
 }
