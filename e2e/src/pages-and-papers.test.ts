@@ -186,6 +186,19 @@ describe('looking closer', () => {
   });
 });
 
+describe('the small pictures of pages', () => {
+  const pixelsPerPixel = () =>
+    teacher.page.$eval('[aria-label="Page 1"] canvas', (canvas) => canvas.width / canvas.clientWidth);
+
+  it('are as fine as the screen, also when it is turned', async () => {
+    await expect.poll(pixelsPerPixel).toBeCloseTo(1, 1);
+    await teacher.page.setViewport({ width: 600, height: 900 });
+    await expect.poll(pixelsPerPixel).toBeCloseTo(1, 1);
+    await teacher.page.setViewport({ width: 1280, height: 800 });
+    await expect.poll(pixelsPerPixel).toBeCloseTo(1, 1);
+  });
+});
+
 describe('the camera', () => {
   it('has shipped pictures to serve where there is none', async () => {
     await teacher.press('Camera');

@@ -6,6 +6,7 @@ import { fitPage } from '@kite-trail/core/paint/surface';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useFiles } from '../stores/files';
 import { idle } from '../stores/idle';
+import { useResizeObserver } from './resize-observer';
 
 /** One page as a small picture. */
 const props = defineProps<{ state: PageState; number: number; shown: boolean }>();
@@ -14,36 +15,41 @@ const emit = defineEmits<{ turn: [] }>();
 const files = useFiles();
 const canvas = ref<HTMLCanvasElement>();
 let inView = false;
-/** How large the picture is on the screen, in CSS pixels. */
-let box = { width: 0, height: 0 };
+/** How large the picture is on the screen, in CSS pixels, as soon as it is known. */
+let box: { width: number; height: number } | null = null;
 let painted: PageState | null = null;
 let asked = false;
 
 const observer = new IntersectionObserver(([entry]) => {
   inView = entry.isIntersecting;
-  box = entry.boundingClientRect;
-  if (inView) paintSoon();
+  paintSoon();
 });
 onMounted(() => observer.observe(canvas.value!));
 onBeforeUnmount(() => observer.disconnect());
+// A tablet that is turned, and a window that is drawn larger, want finer pictures.
+useResizeObserver(canvas, (width, height) => {
+  box = { width, height };
+  paintAgain();
+});
 watch(() => props.state, paintSoon);
 watch(
   () => files.arrivals,
-  () => {
-    if (filesOn(props.state).length === 0) return;
-    painted = null;
-    paintSoon();
-  },
+  () => filesOn(props.state).length > 0 && paintAgain(),
 );
+
+function paintAgain() {
+  painted = null;
+  paintSoon();
+}
 
 /** Only what is in view is painted, only when it has changed, and never while the pen waits. */
 function paintSoon() {
-  if (!inView || asked) return;
+  if (!inView || !box || asked) return;
   asked = true;
   void idle().then(() => {
     asked = false;
     const { state } = props;
-    if (!canvas.value || painted === state) return;
+    if (!canvas.value || !box || painted === state) return;
     painted = state;
     const density = window.devicePixelRatio || 1;
     const scale = density * Math.min(box.width / state.page.widthPt, box.height / state.page.heightPt);
