@@ -18,12 +18,13 @@ const points = InkPoints.from([
 const pen = { kind: 'pen', color: '#1f2a44', widthPt: 2 } as const;
 const stroke = newStroke({ id: 'bend' as PieceId, z: 1, pen, points });
 
-/** What waits for an idle moment, and which colours canvases were filled with. */
+/** What waits for an idle moment, how many canvases were made, and which colours they were filled with. */
 let waiting: (() => void)[];
+let canvases: number;
 let filled: string[];
 
 beforeEach(async () => {
-  [waiting, filled] = [[], []];
+  [waiting, canvases, filled] = [[], 0, []];
   vi.stubGlobal('requestIdleCallback', (callback: () => void) => waiting.push(callback));
   vi.stubGlobal(
     'Path2D',
@@ -32,7 +33,7 @@ beforeEach(async () => {
       lineTo() {}
     },
   );
-  vi.stubGlobal('document', { createElement: () => ({ getContext: fakeSurface }) });
+  vi.stubGlobal('document', { createElement: () => ({ getContext: fakeSurface, made: canvases++ }) });
   vi.spyOn(api, 'takeMarks').mockResolvedValue(encodeMarks([{ kind: 'ink', page: PAGE, atSamples: 48_000, stroke }]));
   const edition = editionOf([{ take: TAKE, fromSamples: 0, toSamples: 480_000, pace: 1 }]);
   await useLesson().accept(madeLesson([PAGE], { takes: [madeTake(TAKE)], edition }));
@@ -72,8 +73,9 @@ it('draws edits off screen a few times per window, and changes nothing', async (
   const again = effectScope();
   again.run(useRehearsedEdits);
   expect(await idleMoments()).toBeGreaterThan(10);
+  const made = canvases;
   again.run(useRehearsedEdits);
-  expect(await idleMoments()).toBe(0);
+  expect([await idleMoments(), canvases]).toEqual([0, made]);
   expect([lesson.edition, lesson.timeline, lesson.isEditing]).toEqual([edition, timeline, false]);
   expect(lesson.timeline).toBe(timeline);
   again.stop();

@@ -32,13 +32,11 @@ export function useRehearsedEdits(): void {
   const voices = useVoices();
   const trimming = useTrimming();
   const files = useFiles();
-  const strip = canvasOf(STRIP).getContext('2d')!;
-  const stage = new Stage(canvasOf(PAGE), () => files.images);
   let isOver = false;
   onScopeDispose(() => (isOver = true));
 
   /** One edit, in two steps that are each too short to be noticed. */
-  async function rehearse(): Promise<void> {
+  async function rehearse(stage: Stage, strip: CanvasRenderingContext2D): Promise<void> {
     const { recorded, timeline: earlier, programme: before, lengthSamples, edition } = lesson;
     if (!recorded || !earlier) return;
     const at = Math.round((lengthSamples * left) / (REHEARSALS + 1));
@@ -55,10 +53,12 @@ export function useRehearsedEdits(): void {
   watch(
     () => voices.isListening,
     async (isListening) => {
-      if (isListening) return;
+      if (isListening || left === 0) return;
+      const stage = new Stage(canvasOf(PAGE), () => files.images);
+      const strip = canvasOf(STRIP).getContext('2d')!;
       for (; left > 0 && !isOver; left--) {
         await idle();
-        await rehearse();
+        await rehearse(stage, strip);
       }
     },
     { immediate: true },

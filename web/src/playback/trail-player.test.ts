@@ -234,7 +234,7 @@ describe('the sound card', () => {
     expect(isAwake).toBe(false);
   });
 
-  it('tells after a rest still of what was heard before it, and nothing is skipped', async () => {
+  it('still tells of what was heard before a rest when playing goes on, and nothing is skipped', async () => {
     const { player, at } = newPlayer();
     timestamp = { contextTime: heard, performanceTime: performance.now() + 1 };
     await vi.advanceTimersByTimeAsync(MINUTE_MS);
