@@ -39,7 +39,7 @@ export function topZ(state: PageState): number {
 
 /**
  * The scene after a change. A change that names a page or piece which is not there, or adds one which already is, gives
- * back the same scene.
+ * back the same scene. Where the page that a new one was put after has gone, the new one goes to the end: it is not lost.
  */
 export function applyChange(scene: Scene, change: Change): Scene {
   switch (change.kind) {
@@ -61,8 +61,8 @@ export function applyChange(scene: Scene, change: Change): Scene {
       return scene;
     case 'add-page': {
       if (pageStateOf(scene, change.page.id)) return scene;
-      const at = placeAfter(scene.pages, change.after);
-      return at === null ? scene : { ...scene, pages: scene.pages.toSpliced(at, 0, { page: change.page, pieces: [] }) };
+      const at = placeAfter(scene.pages, change.after) ?? scene.pages.length;
+      return { ...scene, pages: scene.pages.toSpliced(at, 0, { page: change.page, pieces: [] }) };
     }
     case 'drop-page':
       return withoutPage(scene, change.page);
@@ -141,7 +141,8 @@ function placeFor(pieces: readonly Piece[], piece: Piece): number {
 }
 
 function lifted(pieces: readonly Piece[], ids: readonly PieceId[]): readonly Piece[] {
-  const kept = pieces.filter((piece) => !ids.includes(piece.id));
+  const gone = new Set(ids);
+  const kept = pieces.filter((piece) => !gone.has(piece.id));
   return kept.length === pieces.length ? pieces : kept;
 }
 
@@ -157,9 +158,9 @@ function altered(pieces: readonly Piece[], news: readonly Piece[]): readonly Pie
 export function inverseOf(scene: Scene, change: Change): Change[] {
   switch (change.kind) {
     case 'ink':
-      return [{ kind: 'lift', page: change.page, pieceIds: [change.stroke.id] }];
+      return isPassing(change) ? [] : withoutFresh(scene, change.page, [change.stroke]);
     case 'place':
-      return [{ kind: 'lift', page: change.page, pieceIds: change.pieces.map((piece) => piece.id) }];
+      return withoutFresh(scene, change.page, change.pieces);
     case 'lift': {
       const pieces = present(scene, change.page, change.pieceIds);
       return pieces.length === 0 ? [] : [{ kind: 'place', page: change.page, pieces }];
@@ -174,16 +175,18 @@ export function inverseOf(scene: Scene, change: Change): Change[] {
     case 'point':
       return [];
     case 'add-page':
-      return [{ kind: 'drop-page', page: change.page.id }];
+      return pageStateOf(scene, change.page.id) ? [] : [{ kind: 'drop-page', page: change.page.id }];
     case 'drop-page': {
       const state = pageStateOf(scene, change.page);
-      if (!state) return [];
+      if (!state || scene.pages.length === 1) return [];
       const { page, pieces } = state;
       const added: Change = { kind: 'add-page', page, after: pageBefore(scene, page.id) };
       return pieces.length === 0 ? [added] : [added, { kind: 'place', page: page.id, pieces }];
     }
     case 'move-page':
-      return [{ kind: 'move-page', page: change.page, after: pageBefore(scene, change.page) }];
+      return pageStateOf(scene, change.page)
+        ? [{ kind: 'move-page', page: change.page, after: pageBefore(scene, change.page) }]
+        : [];
     case 'alter-page': {
       const state = pageStateOf(scene, change.page.id);
       return state ? [{ kind: 'alter-page', page: state.page }] : [];
@@ -192,7 +195,16 @@ export function inverseOf(scene: Scene, change: Change): Change[] {
 }
 
 function present(scene: Scene, page: PageId, ids: readonly PieceId[]): readonly Piece[] {
-  return pageStateOf(scene, page)?.pieces.filter((piece) => ids.includes(piece.id)) ?? [];
+  const named = new Set(ids);
+  return pageStateOf(scene, page)?.pieces.filter((piece) => named.has(piece.id)) ?? [];
+}
+
+/** What takes pieces off again that are put on a page: those that lie there already were not put there by this. */
+function withoutFresh(scene: Scene, page: PageId, placed: readonly Piece[]): Change[] {
+  const state = pageStateOf(scene, page);
+  const there = new Set(state?.pieces.map(({ id }) => id));
+  const fresh = new Set(placed.map(({ id }) => id).filter((id) => state && !there.has(id)));
+  return fresh.size === 0 ? [] : [{ kind: 'lift', page, pieceIds: [...fresh] }];
 }
 
 function pageBefore(scene: Scene, page: PageId): PageId | null {
