@@ -1,11 +1,14 @@
-import { growRect } from '../lesson/rect';
+import { movedLine, scaleOfMatrix } from '../lesson/matrix';
 import type { Piece, Stroke } from '../lesson/piece';
+import { windsAround } from '../lesson/polygon';
+import { growRect } from '../lesson/rect';
 import { strokeBounds } from './bounds';
-import { localPath } from './local';
+import { inkStyle } from './style';
+import { inkEdge } from './trace';
 
 /**
- * The strokes that a round eraser touches while it moves along a line.
- * @param radiusPt the eraser's radius; the ink's own half width is added to it
+ * The strokes that a round eraser touches while it moves along a line: those whose ink, as it is painted, it comes upon.
+ * @param radiusPt the eraser's radius
  */
 export function strokesTouched(
   pieces: readonly Piece[],
@@ -32,7 +35,7 @@ export function eraserReaches(
   );
 }
 
-/** Whether a round tool touches a stroke's ink while it moves along a line. */
+/** Whether a round tool touches a stroke's ink, as it is painted on the page, while it moves along a line. */
 export function strokeTouched(
   stroke: Stroke,
   from: { xPt: number; yPt: number },
@@ -40,22 +43,26 @@ export function strokeTouched(
   radiusPt: number,
 ): boolean {
   if (!eraserReaches(stroke, from, to, radiusPt)) return false;
-  const local = localPath(stroke, from, to, radiusPt);
-  const reach = local.radiusPt + stroke.pen.widthPt / 2;
-  const { xPt, yPt, count } = stroke.points;
-  for (let i = 0; i < count; i++) {
-    const previous = Math.max(0, i - 1);
-    const gap = segmentDistance(
-      xPt[previous],
-      yPt[previous],
-      xPt[i],
-      yPt[i],
-      local.from.xPt,
-      local.from.yPt,
-      local.to.xPt,
-      local.to.yPt,
-    );
-    if (gap <= reach) return true;
+  const { matrix, pen } = stroke;
+  const written = inkEdge(stroke);
+  const edge = matrix ? movedLine(matrix, written) : written;
+  if (!inkStyle(pen).isLine) {
+    return comesNear(edge, from, to, radiusPt) || windsAround(edge, from.xPt, from.yPt);
+  }
+  const halfWidthPt = (pen.widthPt / 2) * (matrix ? scaleOfMatrix(matrix) : 1);
+  return comesNear(edge, from, to, radiusPt + halfWidthPt);
+}
+
+interface PlacePt {
+  xPt: number;
+  yPt: number;
+}
+
+/** Whether a tool's path comes within a reach of a line of x, y pairs. */
+function comesNear(line: ArrayLike<number>, from: PlacePt, to: PlacePt, reachPt: number): boolean {
+  for (let i = 2; i < line.length; i += 2) {
+    const gap = segmentDistance(line[i - 2], line[i - 1], line[i], line[i + 1], from.xPt, from.yPt, to.xPt, to.yPt);
+    if (gap <= reachPt) return true;
   }
   return false;
 }

@@ -4,9 +4,9 @@ import { describe, expect, it } from 'vitest';
 import { points, stroke } from '../testing/arbitraries';
 import { strokeBounds } from './bounds';
 import { IDENTITY, movedTo } from '../lesson/matrix';
-import { placesOf } from '../lesson/touch';
 import { strokesTouched, segmentDistance } from './hit';
 import { strokeOutline } from './outline';
+import { inkEdge } from './trace';
 import { SpeedPressure } from './speed-pressure';
 
 describe('ink points', () => {
@@ -58,11 +58,13 @@ describe('a stroke', () => {
     );
   });
 
-  it('is touched by an eraser on any of its points, and not by one far away', () => {
+  it('is touched by an eraser anywhere on its edge, and not by one far away', () => {
     fc.assert(
       fc.property(stroke, fc.nat(), (one, n) => {
-        const at = placesOf(one)[n % one.points.count];
-        expect(strokesTouched([one], at, at, 2)).toEqual([one]);
+        const edge = inkEdge(one);
+        const i = 2 * (n % (edge.length / 2));
+        const at = movedTo(one.matrix ?? IDENTITY, { xPt: edge[i], yPt: edge[i + 1] });
+        expect(strokesTouched([one], at, at, 0.01)).toEqual([one]);
         const away = { xPt: 50_000, yPt: 50_000 };
         expect(strokesTouched([one], away, away, 2)).toEqual([]);
       }),

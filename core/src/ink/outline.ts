@@ -26,14 +26,28 @@ export function strokeOutline(stroke: Stroke, count: number = stroke.points.coun
   return outline;
 }
 
+/** How far a stroke's ink reaches to either side of each of its points, in points, before it is moved. */
+export function halfWidthsPt(stroke: Stroke): Float32Array {
+  const { widthShare, thinning } = inkStyle(stroke.pen);
+  const size = stroke.pen.widthPt * widthShare;
+  // As perfect-freehand has it: the radius at a pressure.
+  return Float32Array.from(
+    { length: stroke.points.count },
+    (_, i) => size * (0.5 - thinning * (0.5 - firmnessAt(stroke, i))),
+  );
+}
+
+/** The pressure at a point, and what a broad nib makes of it. */
+function firmnessAt({ pen, points }: Stroke, i: number): number {
+  const { nibRad } = inkStyle(pen);
+  return Math.min(1, points.pressure[i] * (nibRad === null ? 1 : nibShare(points, i, nibRad)));
+}
+
 function outlineOf(stroke: Stroke, count: number): Outline {
-  const { xPt, yPt, pressure } = stroke.points;
-  const { widthShare, thinning, nibRad } = inkStyle(stroke.pen);
+  const { xPt, yPt } = stroke.points;
+  const { widthShare, thinning } = inkStyle(stroke.pen);
   const input: [number, number, number][] = [];
-  for (let i = 0; i < count; i++) {
-    const firmness = nibRad === null ? pressure[i] : pressure[i] * nibShare(stroke.points, i, nibRad);
-    input.push([xPt[i], yPt[i], Math.min(1, firmness)]);
-  }
+  for (let i = 0; i < count; i++) input.push([xPt[i], yPt[i], firmnessAt(stroke, i)]);
   const corners = getStroke(input, {
     size: stroke.pen.widthPt * widthShare,
     thinning,

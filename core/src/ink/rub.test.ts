@@ -6,6 +6,7 @@ import { stroke as anyStroke } from '../testing/arbitraries';
 import { IDENTITY, scaleOfMatrix } from '../lesson/matrix';
 import { placesOf } from '../lesson/touch';
 import { pointDistance } from './hit';
+import { halfWidthsPt } from './outline';
 import { InkPoints } from './points';
 import { rubbed } from './rub';
 
@@ -30,20 +31,38 @@ describe('rubbing out a part of a stroke', () => {
   it('leaves what is outside the eraser, to its edge, with the times it was written at', () => {
     const [before, after, ...more] = rubbed(line(), { xPt: 50, yPt: 80 }, { xPt: 50, yPt: 120 }, 9)!;
     expect(more).toEqual([]);
-    // 9 pt, and half the pen's width, to either side.
-    expect(xs(before)).toEqual([0, 40]);
-    expect(xs(after)).toEqual([60, 200]);
+    // 9 pt, and half of what the ink is painted broad there (1.1 and 1.2 pt), to either side.
+    expect(xs(before)).toEqual([0, 39.9]);
+    expect(xs(after)).toEqual([60.3, 200]);
     expect([...before.sinceMs]).toEqual([0, 80]);
-    // It was at 60 pt after 120 ms; its own clock begins there.
-    expect([...after.sinceMs]).toEqual([0, 80, 180]);
+    // It was at 60.3 pt after 121 ms; its own clock begins there.
+    expect([...after.sinceMs]).toEqual([0, 79, 179]);
     expect(after.pressure[0]).toBeCloseTo(0.5, 2);
   });
 
   it('takes off an end, takes all of it, or nothing', () => {
     const end = rubbed(line(), { xPt: 200, yPt: 100 }, { xPt: 200, yPt: 100 }, 10)!;
-    expect(end.map(xs)).toEqual([[0, 189]]);
+    expect(end.map(xs)).toEqual([[0, 188.5]]);
     expect(rubbed(line(), { xPt: 0, yPt: 100 }, { xPt: 200, yPt: 100 }, 5)).toEqual([]);
     expect(rubbed(line(), { xPt: 50, yPt: 120 }, { xPt: 150, yPt: 120 }, 5)).toBeNull();
+  });
+
+  it('rubs ink out as broad as it is painted', () => {
+    const marker = { ...line(10), pen: { kind: 'marker', color: '#1f2a44', widthPt: 10 } } as const;
+    // A marker's ink is 1.8 times as broad as its pen: 9 pt to either side.
+    const beside = (yPt: number) => rubbed(marker, { xPt: 50, yPt }, { xPt: 150, yPt }, 5);
+    expect(beside(113.5)).not.toBeNull();
+    expect(beside(114.5)).toBeNull();
+  });
+
+  it('rubs out ink that was made flat', () => {
+    const flat: Stroke = { ...line(), matrix: [1, 0, 0, 0, 0, 50] };
+    const [before, after] = rubbed(flat, { xPt: 50, yPt: 30 }, { xPt: 50, yPt: 70 }, 9)!;
+    expect([xs(before), xs(after)]).toEqual([
+      [0, 41],
+      [59, 200],
+    ]);
+    expect(rubbed({ ...line(), matrix: [0, 0, 0, 0, 7, 7] }, { xPt: 7, yPt: 7 }, { xPt: 7, yPt: 7 }, 1)).toEqual([]);
   });
 
   it('leaves nothing where the eraser was, and everything where it was not, for any stroke and any way', () => {
@@ -52,7 +71,7 @@ describe('rubbing out a part of a stroke', () => {
         const parts = rubbed(stroke, from, to, radius);
         // Ink that was moved is rubbed out where it lies now, as broad as it is now.
         const scale = scaleOfMatrix(stroke.matrix ?? IDENTITY);
-        const reach = radius + (stroke.pen.widthPt / 2) * scale;
+        const reach = radius + Math.min(...halfWidthsPt(stroke)) * scale;
         const distances = (points: InkPoints) =>
           placesOf({ ...stroke, points }).map(({ xPt, yPt }) =>
             pointDistance(xPt, yPt, from.xPt, from.yPt, to.xPt, to.yPt),

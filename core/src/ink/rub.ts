@@ -1,6 +1,7 @@
+import { IDENTITY, movedTo, scaleOfMatrix, type Matrix } from '../lesson/matrix';
 import type { Stroke } from '../lesson/piece';
 import { eraserReaches, pointDistance } from './hit';
-import { localPath } from './local';
+import { halfWidthsPt } from './outline';
 import { InkPoints, type InkSample } from './points';
 
 /** What is left of a stroke is dropped when it is shorter than this share of the pen's width: it would be a speck. */
@@ -15,21 +16,24 @@ interface PlacePt {
 /** The stretch of a line that the eraser covers, as fractions of it. */
 type Covered = readonly [from: number, to: number];
 
+/** A place of a stroke's path: its sample, where that lies on the page, and how far the ink reaches to either side of it. */
+interface Inked {
+  sample: InkSample;
+  at: PlacePt;
+  halfWidthPt: number;
+}
+
 /**
- * What is left of a stroke after a round eraser has moved along a line: the parts before, between and after what it has
- * covered, in the order they were written, each with the times and pressures it was written with (its own clock begins
- * with its first point). `null` where the eraser does not touch the stroke.
+ * What is left of a stroke after a round eraser has moved along a line of the page: the parts before, between and after what
+ * it has covered, in the order they were written, each with the times and pressures it was written with (its own clock
+ * begins with its first point). Ink is as broad as it is painted, and lies where it was moved to. `null` where the eraser does
+ * not touch the stroke.
  */
-export function rubbed(
-  stroke: Stroke,
-  fromOnPage: PlacePt,
-  toOnPage: PlacePt,
-  radiusOnPagePt: number,
-): InkPoints[] | null {
-  if (!eraserReaches(stroke, fromOnPage, toOnPage, radiusOnPagePt)) return null;
-  const { from, to, radiusPt } = localPath(stroke, fromOnPage, toOnPage, radiusOnPagePt);
-  const reachPt = radiusPt + stroke.pen.widthPt / 2;
-  const { count } = stroke.points;
+export function rubbed(stroke: Stroke, from: PlacePt, to: PlacePt, radiusPt: number): InkPoints[] | null {
+  if (!eraserReaches(stroke, from, to, radiusPt)) return null;
+  const inked = inkedPlaces(stroke);
+  const gapOf = ({ at, halfWidthPt }: Inked) =>
+    pointDistance(at.xPt, at.yPt, from.xPt, from.yPt, to.xPt, to.yPt) - radiusPt - halfWidthPt;
   const parts: InkSample[][] = [];
   let part: InkSample[] = [];
   const endPart = () => {
@@ -37,35 +41,46 @@ export function rubbed(
     part = [];
   };
   let isTouched = false;
-  for (let i = 0; i < count; i++) {
-    const sample = sampleAt(stroke.points, i);
-    if (i > 0) {
-      const before = sampleAt(stroke.points, i - 1);
-      const covered = coveredOf(before, sample, from, to, reachPt);
-      if (covered) {
-        isTouched = true;
-        if (covered[0] > 0) part.push(between(before, sample, covered[0]));
-        endPart();
-        if (covered[1] < 1) part.push(between(before, sample, covered[1]));
-      }
+  inked.forEach((place, i) => {
+    const before = inked[i - 1];
+    const covered = before && coveredOf((t) => gapOf(betweenInked(before, place, t)));
+    if (covered) {
+      isTouched = true;
+      if (covered[0] > 0) part.push(between(before.sample, place.sample, covered[0]));
+      endPart();
+      if (covered[1] < 1) part.push(between(before.sample, place.sample, covered[1]));
     }
-    if (distanceOf(sample, from, to) > reachPt) part.push(sample);
+    if (gapOf(place) > 0) part.push(place.sample);
     else {
       isTouched = true;
       endPart();
     }
-  }
+  });
   endPart();
   if (!isTouched) return null;
   return parts.filter((samples) => lengthPt(samples) > stroke.pen.widthPt * SPECK_SHARE).map(newPoints);
 }
 
-const distanceOf = ({ xPt, yPt }: PlacePt, from: PlacePt, to: PlacePt): number =>
-  pointDistance(xPt, yPt, from.xPt, from.yPt, to.xPt, to.yPt);
+function inkedPlaces(stroke: Stroke): Inked[] {
+  const matrix: Matrix = stroke.matrix ?? IDENTITY;
+  const scale = scaleOfMatrix(matrix);
+  return Array.from(halfWidthsPt(stroke), (halfWidthPt, i) => {
+    const sample = sampleAt(stroke.points, i);
+    return { sample, at: movedTo(matrix, sample), halfWidthPt: halfWidthPt * scale };
+  });
+}
 
-/** The distance from a line's points to the eraser's path is convex along it, so what is covered is one stretch. */
-function coveredOf(a: InkSample, b: InkSample, from: PlacePt, to: PlacePt, reachPt: number): Covered | null {
-  const gap = (t: number) => distanceOf(between(a, b, t), from, to) - reachPt;
+const betweenInked = (a: Inked, b: Inked, t: number): Inked => ({
+  sample: a.sample,
+  at: { xPt: mix(a.at.xPt, b.at.xPt, t), yPt: mix(a.at.yPt, b.at.yPt, t) },
+  halfWidthPt: mix(a.halfWidthPt, b.halfWidthPt, t),
+});
+
+/**
+ * The stretch of a line that is covered, by how far each place of it is from being so. Along a straight line the distance to
+ * the eraser's path is convex, and the ink's width changes evenly, so what is covered is one stretch.
+ */
+function coveredOf(gap: (t: number) => number): Covered | null {
   const nearest = lowest(gap);
   if (gap(nearest) > 0) return null;
   return [gap(0) <= 0 ? 0 : edge(gap, 0, nearest), gap(1) <= 0 ? 1 : edge(gap, 1, nearest)];
@@ -100,15 +115,14 @@ const sampleAt = ({ xPt, yPt, pressure, sinceMs }: InkPoints, i: number): InkSam
   sinceMs: sinceMs[i],
 });
 
-function between(a: InkSample, b: InkSample, t: number): InkSample {
-  const mix = (from: number, to: number) => from + (to - from) * t;
-  return {
-    xPt: mix(a.xPt, b.xPt),
-    yPt: mix(a.yPt, b.yPt),
-    pressure: mix(a.pressure, b.pressure),
-    sinceMs: mix(a.sinceMs, b.sinceMs),
-  };
-}
+const mix = (from: number, to: number, t: number): number => from + (to - from) * t;
+
+const between = (a: InkSample, b: InkSample, t: number): InkSample => ({
+  xPt: mix(a.xPt, b.xPt, t),
+  yPt: mix(a.yPt, b.yPt, t),
+  pressure: mix(a.pressure, b.pressure, t),
+  sinceMs: mix(a.sinceMs, b.sinceMs, t),
+});
 
 function lengthPt(samples: readonly InkSample[]): number {
   let length = 0;

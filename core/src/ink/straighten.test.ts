@@ -96,6 +96,9 @@ describe('what was meant by a stroke', () => {
     ['ellipse', round(110, 60, 0.7)],
     ['circle', round(80, 78)],
     ['circle', round(80, 80, 0, 1, -2 * Math.PI * 1.02)],
+    ['circle', round(80, 80, 0, 1, 2 * Math.PI * 1.08)],
+    ['circle', round(80, 80, 0, 1, -2 * Math.PI * 1.2)],
+    ['ellipse', round(120, 60, 0.3, 2, 2 * Math.PI * 1.1)],
     ['polygon', hexagon],
   ])('is a %s', (figure, corners) => {
     expect(figureOf(drawn(corners))).toBe(figure);

@@ -47,15 +47,40 @@ const ELLIPSE_STEPS = 72;
  * @returns `null` where it is too far off any of them, or too small to be one
  */
 export function exactOf(points: InkPoints): Exact | null {
-  const places = Array.from({ length: points.count }, (_, i) => ({ x: points.xPt[i], y: points.yPt[i] }));
-  const size = extent(places);
-  if (places.length < 3 || size < LEAST_EXTENT_PT) return null;
+  const drawn = Array.from({ length: points.count }, (_, i) => ({ x: points.xPt[i], y: points.yPt[i] }));
+  const size = extent(drawn);
+  if (drawn.length < 3 || size < LEAST_EXTENT_PT) return null;
+  const places = onceAround(drawn, size);
   const [first, last] = [places[0], places[places.length - 1]];
   if (distance(first, last) > CLOSED_SHARE * size) return straightLine(places) ?? arrow(places, size);
   const ellipse = ellipseOf(places);
   const outline = outlineOf(places, size);
   if (outline && (!ellipse || outline.off <= ellipse.off)) return outline.exact;
   return ellipse?.exact ?? null;
+}
+
+/** A hand may go on past where a closed figure began, by at most this share of its way, and so near to where it went before. */
+const OVERRUN_SHARE = 0.25;
+const OVERRUN_SLACK = 0.1;
+
+/** What was drawn until it came back to where it began: what follows retraces the beginning, as where a circle is closed. */
+function onceAround(places: readonly PlacePt[], size: number): readonly PlacePt[] {
+  const along = lengthsAlong(places);
+  const total = along[along.length - 1];
+  const late = along.findIndex((length) => length >= total * (1 - OVERRUN_SHARE));
+  const back = late + indexOfMost(places.slice(late), (place) => -distance(place, places[0]));
+  if (distance(places[back], places[0]) > OVERRUN_SLACK * size) return places;
+  const beginning = places.slice(0, along.findIndex((length) => length >= total * OVERRUN_SHARE) + 1);
+  const retraced = beginning.length < 2 ? places.slice(0, 2) : beginning;
+  const retraces = offBy(places.slice(back), retraced, size).most <= OVERRUN_SLACK;
+  return retraces ? places.slice(0, back + 1) : places;
+}
+
+/** The way from the first place to each. */
+function lengthsAlong(places: readonly PlacePt[]): number[] {
+  const along = [0];
+  for (let i = 1; i < places.length; i++) along.push(along[i - 1] + distance(places[i - 1], places[i]));
+  return along;
 }
 
 /**
@@ -273,8 +298,7 @@ function areaMoments(places: readonly PlacePt[]) {
 }
 
 function evenlySpread(places: readonly PlacePt[], count: number): PlacePt[] {
-  const along = [0];
-  for (let i = 1; i < places.length; i++) along.push(along[i - 1] + distance(places[i - 1], places[i]));
+  const along = lengthsAlong(places);
   const total = along[along.length - 1];
   let i = 1;
   return Array.from({ length: count }, (_, n) => {

@@ -8,11 +8,13 @@ export interface InkStyle {
   thinning: number;
   /** 0 to 1. */
   opacity: number;
+  /** Painted as a line of one width along its path, not as an outline. */
+  isLine: boolean;
   /** A broad nib is held at this angle (radians): strokes along it are thin, strokes across it broad. */
   nibRad: number | null;
 }
 
-const PEN: InkStyle = { widthShare: 1.25, thinning: 0.55, opacity: 1, nibRad: null };
+const PEN: InkStyle = { widthShare: 1.25, thinning: 0.55, opacity: 1, isLine: false, nibRad: null };
 
 const STYLES: Record<Pen['kind'], InkStyle> = {
   pen: PEN,
@@ -20,9 +22,9 @@ const STYLES: Record<Pen['kind'], InkStyle> = {
   fountain: { ...PEN, widthShare: 1.5, thinning: 0.6, nibRad: -Math.PI / 4 },
   pencil: { ...PEN, widthShare: 1.1, thinning: 0.35, opacity: 0.68 },
   marker: { ...PEN, widthShare: 1.8, thinning: 0, opacity: 0.88 },
-  dashed: { ...PEN, widthShare: 1, thinning: 0 },
+  dashed: { ...PEN, widthShare: 1, thinning: 0, isLine: true },
   fading: { ...PEN, widthShare: 1.8, thinning: 0.2, opacity: 0.85 },
-  highlighter: { ...PEN, widthShare: 1, thinning: 0, opacity: 0.42 },
+  highlighter: { ...PEN, widthShare: 1, thinning: 0, opacity: 0.42, isLine: true },
 };
 
 export const inkStyle = ({ kind }: Pen): InkStyle => STYLES[kind];

@@ -48,6 +48,16 @@ export const movedTo = ([a, b, c, d, e, f]: Matrix, { xPt, yPt }: PlacePt): Plac
   yPt: b * xPt + d * yPt + f,
 });
 
+/** Where a line of x, y pairs goes. */
+export function movedLine([a, b, c, d, e, f]: Matrix, line: ArrayLike<number>): Float64Array {
+  const moved = new Float64Array(line.length);
+  for (let i = 0; i < line.length; i += 2) {
+    moved[i] = a * line[i] + c * line[i + 1] + e;
+    moved[i + 1] = b * line[i] + d * line[i + 1] + f;
+  }
+  return moved;
+}
+
 /** How much larger areas become, as a factor of length. */
 export const scaleOfMatrix = ([a, b, c, d]: Matrix): number => Math.sqrt(Math.abs(a * d - b * c));
 

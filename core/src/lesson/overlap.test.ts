@@ -35,10 +35,9 @@ describe('changes of two windows', () => {
         // A window may also bring back what it took away, under the id that has.
         fc.pre(!overlaps(one, other));
         const scene = before.reduce(applyChange, base);
-        const [ab, ba] = [
-          [one, other].reduce(applyChange, scene),
-          [other, one].reduce(applyChange, scene),
-        ].map(contentsOf);
+        const [ab, ba] = [[one, other].reduce(applyChange, scene), [other, one].reduce(applyChange, scene)].map(
+          contentsOf,
+        );
         // The last page stays: whether a page is the last may depend on which change comes first.
         const drops = [one, other].some(({ kind }) => kind === 'drop-page');
         if (drops && scene.pages.length <= 2) return;
@@ -51,7 +50,11 @@ describe('changes of two windows', () => {
     fc.assert(
       fc.property(fc.array(change, { maxLength: 30 }), page, stroke, change, (before, fresh, ink, other) => {
         const added: Change = asNew({ kind: 'add-page', page: fresh, after: before.find(isDrop)?.page ?? fresh.id });
-        const inked: Change = { kind: 'ink', page: pageOf(added), stroke: { ...ink, pen: { ...ink.pen, kind: 'pen' } } };
+        const inked: Change = {
+          kind: 'ink',
+          page: pageOf(added),
+          stroke: { ...ink, pen: { ...ink.pen, kind: 'pen' } },
+        };
         const scene = before.reduce(applyChange, base);
         fc.pre(![added, inked].some((one) => overlaps(one, other)));
         for (const merged of [

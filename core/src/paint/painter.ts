@@ -1,5 +1,5 @@
-import { strokeOutline } from '../ink/outline';
 import { inkStyle } from '../ink/style';
+import { traceInk } from '../ink/trace';
 import { pieceBounds } from '../lesson/bounds';
 import { pageRect, type Page } from '../lesson/page';
 import type { Piece, Stroke } from '../lesson/piece';
@@ -179,23 +179,9 @@ function paintWritten(surface: Surface, stroke: Stroke, paperColor: string, coun
 }
 
 function paintInk(surface: Surface, stroke: Stroke, paperColor: string, count: number): void {
-  const outline = strokeOutline(stroke, count);
-  if (outline.length < 6) return;
   surface.fillStyle = legibleInk(stroke.pen.color, paperColor);
   surface.beginPath();
-  // Curves run through the middles of the outline's sides, with its corners as control points.
-  const last = outline.length - 2;
-  surface.moveTo((outline[last] + outline[0]) / 2, (outline[last + 1] + outline[1]) / 2);
-  for (let i = 0; i <= last; i += 2) {
-    const next = i === last ? 0 : i + 2;
-    surface.quadraticCurveTo(
-      outline[i],
-      outline[i + 1],
-      (outline[i] + outline[next]) / 2,
-      (outline[i + 1] + outline[next + 1]) / 2,
-    );
-  }
-  surface.closePath();
+  traceInk(stroke, count, surface);
   surface.globalAlpha = inkStyle(stroke.pen).opacity * stroke.opacity;
   surface.fill();
   surface.globalAlpha = 1;
@@ -206,7 +192,7 @@ function paintDashes(surface: Surface, stroke: Stroke, paperColor: string, count
   surface.setLineDash(DASH.map((share) => share * stroke.pen.widthPt));
   surface.strokeStyle = legibleInk(stroke.pen.color, paperColor);
   surface.globalAlpha = stroke.opacity;
-  tracePath(surface, stroke, count);
+  drawLine(surface, stroke, count);
   surface.globalAlpha = 1;
   surface.setLineDash([]);
 }
@@ -217,22 +203,17 @@ function paintHighlight(surface: Surface, stroke: Stroke, paperColor: string, co
   surface.globalAlpha = inkStyle(stroke.pen).opacity * stroke.opacity;
   surface.globalCompositeOperation = isDark(paperColor) ? 'screen' : 'multiply';
   surface.strokeStyle = stroke.pen.color;
-  tracePath(surface, stroke, count);
+  drawLine(surface, stroke, count);
   surface.globalAlpha = 1;
   surface.globalCompositeOperation = 'source-over';
 }
 
-/** Strokes a smooth line of the pen's width along the first points. */
-function tracePath(surface: Surface, stroke: Stroke, count: number): void {
-  const { xPt, yPt } = stroke.points;
+/** Strokes the line of a pen that is as broad everywhere. */
+function drawLine(surface: Surface, stroke: Stroke, count: number): void {
   surface.lineWidth = stroke.pen.widthPt;
   surface.lineCap = 'round';
   surface.lineJoin = 'round';
   surface.beginPath();
-  surface.moveTo(xPt[0], yPt[0]);
-  for (let i = 1; i < count; i++) {
-    surface.quadraticCurveTo(xPt[i - 1], yPt[i - 1], (xPt[i - 1] + xPt[i]) / 2, (yPt[i - 1] + yPt[i]) / 2);
-  }
-  surface.lineTo(xPt[count - 1] + 0.01, yPt[count - 1]);
+  traceInk(stroke, count, surface);
   surface.stroke();
 }

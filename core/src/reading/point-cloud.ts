@@ -11,6 +11,8 @@ export interface Cloud {
   /** Which way the line runs: cosine and sine of twice its angle, so that a line is the same from either end. */
   cosine: Float64Array;
   sine: Float64Array;
+  /** A dot is among its strokes, as an i's: little ink that says much. */
+  hasDot: boolean;
 }
 
 const POINTS = 32;
@@ -26,7 +28,7 @@ export type Polyline = readonly number[];
 
 /** The cloud of some strokes, about its middle, within a box of about 1. */
 export function cloudOf(strokes: readonly Polyline[]): Cloud {
-  const { x, y, dx, dy } = spread(strokes);
+  const { x, y, dx, dy } = spread(withDotsDrawn(strokes));
   const [width, height] = [extent(x), extent(y)];
   const size = Math.max(width, height) || 1;
   const sideOf = (own: number) => size ** (1 - OWN_SIDE) * Math.max(own, size * THINNEST) ** OWN_SIDE;
@@ -38,11 +40,35 @@ export function cloudOf(strokes: readonly Polyline[]): Cloud {
     y: y.map((value) => (value - middleY) / down),
     cosine: doubled.map(Math.cos),
     sine: doubled.map(Math.sin),
+    hasDot:
+      strokes.length > 1 && strokes.some((stroke) => extentOf(stroke) < extentOf(strokes.flat()) * LARGEST_DOT_SHARE),
   };
 }
 
 const extent = (values: Float64Array): number => Math.max(...values) - Math.min(...values);
 const mean = (values: Float64Array): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+/** What is smaller than this share of all of the letter is a dot. */
+const LARGEST_DOT_SHARE = 0.18;
+/** What it counts for, as a share of the letter's size, that one has a dot and the other has none. */
+const DOT_WEIGHT = 0.05;
+/** A dot that is tapped is as high as one that is drawn, such as an i's: this share of all of the letter. */
+const TAPPED_SHARE = 0.06;
+
+/** The longer side of the box around a stroke. */
+const extentOf = (stroke: Polyline): number =>
+  Math.max(...[0, 1].map((side) => extent(Float64Array.from(stroke.filter((_, i) => i % 2 === side)))));
+
+/** A dot that was tapped has no length, and points lie along lines: it counts as a short line down. */
+function withDotsDrawn(strokes: readonly Polyline[]): readonly Polyline[] {
+  const isTapped = (stroke: Polyline) => lengthOf(stroke) === 0;
+  if (strokes.length === 1 || !strokes.some(isTapped)) return strokes;
+  const half = (extentOf(strokes.flat()) * TAPPED_SHARE) / 2;
+  return strokes.map((stroke) => {
+    const [x, y] = stroke;
+    return isTapped(stroke) ? [x, y - half, x, y + half] : stroke;
+  });
+}
 
 /** Points evenly along the strokes, with which way each goes. */
 function spread(strokes: readonly Polyline[]) {
@@ -95,8 +121,9 @@ export function heightOf(stroke: Polyline): number {
  * @param atMost from here on, how far exactly does not matter
  */
 export function cloudDistance(one: Cloud, other: Cloud, atMost = Infinity): number {
-  const there = nearestMean(one, other, atMost);
-  return there >= atMost ? atMost : Math.max(there, nearestMean(other, one, atMost));
+  const dots = one.hasDot === other.hasDot ? 0 : DOT_WEIGHT;
+  const there = dots + nearestMean(one, other, atMost - dots);
+  return there >= atMost ? atMost : Math.max(there, dots + nearestMean(other, one, atMost - dots));
 }
 
 /** How far a cloud's points are on average from the nearest of the other. This is where reading spends its time. */

@@ -127,6 +127,31 @@ describe('handwriting', () => {
       one.map((value, i) => (i % 2 === 1 ? value + y : value)),
     );
 
+  it('knows an i and a j by their dots, tapped or drawn', () => {
+    const all = new Recogniser([...HANDS.flatMap((hand) => templatesOfFont(fonts.get(hand)!)), ...plainTemplates()]);
+    const [i, j] = [
+      [0, 40, 0, 100],
+      [20, 40, 20, 110, 10, 130, 0, 120],
+    ];
+    for (const dot of [
+      [0, 6],
+      [0, 6, 0, 6],
+      [-1, 5, 1, 7],
+    ]) {
+      expect(all.choices([i, dot])[0].letter).toBe('i');
+      expect(all.choices([j, dot.map((value, n) => (n % 2 === 0 ? value + 20 : value))])[0].letter).toBe('j');
+    }
+    expect(['l', 'I', '1']).toContain(all.choices([[0, 0, 0, 100]])[0].letter);
+    // Most words have an i or a j: with dots that are tapped they are read as they are with dots that are drawn.
+    const tapped = (text: string) =>
+      written(text, fonts.get('EMSReadability')!, () => 0.5).map((one) => {
+        const [xs, ys] = [0, 1].map((side) => one.filter((_, n) => n % 2 === side));
+        const size = Math.max(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
+        return size < 120 ? one.slice(0, 2) : one;
+      });
+    expect(textOf(read(tapped('tide in mist'), all))).toBe('tide in mist');
+  });
+
   it('keeps its lines and words apart, and says which strokes made a letter', () => {
     const [first, second] = [line('HIGH TIDE', 0), line('12.5', 1500)];
     // Whatever was written first.

@@ -95,6 +95,8 @@ const GAP_COST = 0.5;
 const GAP_FREE = 0.08;
 /** What a dot costs in a letter whose other strokes are not above or below it. */
 const STRAY_DOT_COST = 0.2;
+/** A dot that is tapped hardly meets the line it belongs to: so far from it, as a share of a tall stroke, it is above it still. */
+const BESIDE_SHARE = 0.12;
 /** What each letter costs: fewer are likelier. */
 const LETTER_COST = 0.03;
 /** A gap between words is wider than this share of a tall stroke, and than so many usual gaps. */
@@ -184,7 +186,9 @@ const dots = (letters: string, distance: number): Choice[] =>
 /** What the gaps between the strokes of a letter cost, and dots beside them. */
 function gapsIn({ ink }: Group, tall: number): number {
   const lines = ink.filter((one) => !isDot(one, tall));
-  const isStray = (one: Ink) => lines.every(({ left, right }) => one.left > right || one.right < left);
+  const besidePt = tall * BESIDE_SHARE;
+  const isStray = (one: Ink) =>
+    lines.every(({ left, right }) => one.left > right + besidePt || one.right < left - besidePt);
   let cost = lines.length === 0 ? 0 : ink.filter((one) => isDot(one, tall) && isStray(one)).length * STRAY_DOT_COST;
   let right = ink[0].right;
   for (const one of ink.slice(1)) {

@@ -103,6 +103,14 @@ describe('true peak', () => {
     expect(truePeakDb(sine)).toBeGreaterThanOrEqual(dbtp - 0.4);
   });
 
+  it('of a single sample of full scale is that sample’s: the filter alone would read −0.25 dBTP', () => {
+    for (const at of [0, 1, 5, 6, 7, 40]) {
+      const impulse = new Float32Array(60);
+      impulse[at] = -1;
+      expect(truePeakDb(impulse)).toBeCloseTo(0, 2);
+    }
+  });
+
   it('is kept below the ceiling, and what is quieter stays as it is, only later', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1000 }), fc.double({ min: 0.1, max: 6, noNaN: true }), (seed, loudest) => {
@@ -170,6 +178,16 @@ describe('mastering', () => {
     expect(Math.abs(integratedLoudness(energiesOf(out)) - measured.lufs)).toBeLessThanOrEqual(0.1);
     expect(Math.abs(loudnessRange(energiesOf(out)) - measured.rangeLu)).toBeLessThanOrEqual(0.5);
     expect(Math.abs(truePeakDb(out) - measured.peakDb)).toBeLessThanOrEqual(0.3);
+  });
+
+  it('makes no voice louder by more than 30 dB', () => {
+    const whisper = energiesOf(babble(20, 0.005));
+    const only = { take: quiet, fromSamples: 0, toSamples: 20 * CLOCK_HZ, pace: 1 } as const;
+    const { gains } = masteringOf([only], { isEvened: true, isQuieted: false }, () => ({
+      energies: whisper,
+      noise: new Float32Array(),
+    }));
+    expect(20 * Math.log10(gains.get(quiet)!)).toBeCloseTo(30, 5);
   });
 
   it('leaves it as it was recorded where it is not wanted', async () => {

@@ -46,7 +46,7 @@ export function masteringOf(
     for (const [take, energies] of heard) gains.set(take, gainFor(energies));
     const all = [...heard].flatMap(([take, energies]) => energies.map((one) => one * gains.get(take)! ** 2));
     const correction = gainFor(all);
-    for (const [take, gain] of gains) gains.set(take, gain * correction);
+    for (const [take, gain] of gains) gains.set(take, Math.min(MOST_GAIN, gain * correction));
   }
   const noises = new Map([...heard.keys()].map((take) => [take, profileOf(take)!.noise]));
   return { gains, noises: isQuieted ? noises : new Map(), isLimited: isEvened };

@@ -77,6 +77,28 @@ describe('the delay of taps', () => {
     expect(found.kind === 'measured' && found.delayMs).toBeCloseTo(87, 0);
   });
 
+  it('is found however fast the taps, at any delay', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 160, max: 700 }),
+        fc.integer({ min: -100, max: 400 }),
+        fc.array(fc.integer({ min: -6, max: 6 }), { minLength: 6, maxLength: 12 }),
+        (everyMs, delayMs, offMs) => {
+          const taps = offMs.map((off, i) => (1000 + i * everyMs + off) * 48);
+          const found = delayOfTaps(
+            taps,
+            taps.map((tap) => tap + delayMs * 48),
+          );
+          expect(found.kind === 'measured' && found.delayMs).toBeCloseTo(delayMs, 0);
+        },
+      ),
+    );
+    // Taps as even as a clock's: the knock of the tap before is nearer than a tap's own.
+    const taps = Array.from({ length: 8 }, (_, i) => (1000 + i * 250) * 48);
+    const knocks = taps.map((tap) => tap + 150 * 48);
+    expect(delayOfTaps(taps, knocks)).toMatchObject({ kind: 'measured', delayMs: 150, taps: 8 });
+  });
+
   it('says when there were too few, or they disagree', () => {
     expect(delayOfTaps([HZ, 2 * HZ], [HZ, 2 * HZ])).toEqual({ kind: 'too-few', taps: 2 });
     const taps = [1, 2, 3, 4, 5, 6].map((second) => second * HZ);

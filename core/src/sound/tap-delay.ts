@@ -46,23 +46,45 @@ export type TapDelay =
   | { kind: 'too-few'; taps: number }
   | { kind: 'uneven'; spreadMs: number };
 
+/** Delays that lie this close together may be one and the same. */
+const ALIKE_MS = 15;
+
 /**
- * The delay of a device's sound behind its touches, told from taps that were both felt and heard: the median of the
- * delays, and how far from it most of them are (median absolute deviation), so that a stray sound or two do no harm.
- * @param taps when the surface was touched, and `knocks` when something was heard, on the take's clock
+ * The delay of a device's sound behind its touches, told from taps that were both felt and heard. Which knock belongs to which
+ * tap is not known, least of all when taps are faster than the delay: the two trains are correlated, and the delay at which
+ * most of the taps meet a knock is the one. It is told as the median of these, with how far from it most of them are (median
+ * absolute deviation), so that a stray sound or two do no harm.
+ * @param tapsAtSamples when the surface was touched, and `knocksAtSamples` when something was heard, on the take's clock
  */
 export function delayOfTaps(tapsAtSamples: readonly number[], knocksAtSamples: readonly number[]): TapDelay {
-  const delays = tapsAtSamples.flatMap((tap) => {
-    const heard = knocksAtSamples
-      .map((knock) => samplesToMs(knock - tap))
-      .filter((ms) => ms >= EARLIEST_MS && ms <= LATEST_MS);
-    return heard.length === 0 ? [] : [heard.reduce((best, ms) => (Math.abs(ms) < Math.abs(best) ? ms : best))];
-  });
-  if (delays.length < FEWEST_TAPS) return { kind: 'too-few', taps: delays.length };
-  const delayMs = median(delays);
-  const spreadMs = median(delays.map((ms) => Math.abs(ms - delayMs)));
+  const delays = tapsAtSamples
+    .flatMap((tap) => knocksAtSamples.map((knock) => samplesToMs(knock - tap)))
+    .filter(isInReach)
+    .sort((one, other) => one - other);
+  const meeting = mostAlike(delays);
+  const heard = tapsAtSamples.filter((tap) => knocksAtSamples.some((knock) => isInReach(samplesToMs(knock - tap))));
+  if (heard.length < FEWEST_TAPS) return { kind: 'too-few', taps: heard.length };
+  const delayMs = median(meeting);
+  const nearest = heard.map((tap) =>
+    knocksAtSamples
+      .map((knock) => Math.abs(samplesToMs(knock - tap) - delayMs))
+      .reduce((least, off) => Math.min(least, off)),
+  );
+  const spreadMs = median(nearest);
   if (spreadMs > MOST_SPREAD_MS) return { kind: 'uneven', spreadMs };
-  return { kind: 'measured', delayMs, spreadMs, taps: delays.length };
+  return { kind: 'measured', delayMs, spreadMs, taps: meeting.length };
+}
+
+const isInReach = (ms: number): boolean => ms >= EARLIEST_MS && ms <= LATEST_MS;
+
+/** The largest group of values, in order, of which no two are further apart than those alike may be. */
+function mostAlike(sorted: readonly number[]): readonly number[] {
+  let best: readonly number[] = [];
+  for (let from = 0, to = 0; from < sorted.length; from++) {
+    while (to < sorted.length && sorted[to] - sorted[from] <= 2 * ALIKE_MS) to++;
+    if (to - from > best.length) best = sorted.slice(from, to);
+  }
+  return best;
 }
 
 function median(values: readonly number[]): number {

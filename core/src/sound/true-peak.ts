@@ -16,7 +16,7 @@ const PHASES = Float64Array.from([...FIRST_PHASES, FIRST_PHASES[1].toReversed(),
 /** So far behind a sample its peaks are known. */
 const PEAK_DELAY = TAPS / 2;
 
-/** Follows the highest value that sound reaches, between samples, too. */
+/** Follows the highest value that sound reaches, at samples and between them. */
 class PeakFollower {
   private readonly last = new Float64Array(2 * TAPS);
   private at = 0;
@@ -31,7 +31,8 @@ class PeakFollower {
     this.at = (this.at + 1) % TAPS;
     this.sinceLoud = Math.abs(sample) >= this.least ? 0 : this.sinceLoud + 1;
     if (this.sinceLoud >= TAPS) return 0;
-    let peak = 0;
+    // Between samples the filter tells; at them, it is a little low: a peak is at least as high as its sample.
+    let peak = Math.abs(this.last[this.at + TAPS - PEAK_DELAY]);
     for (let phase = 0; phase < PHASES.length; phase += TAPS) {
       let value = 0;
       for (let tap = 0; tap < TAPS; tap++) value += PHASES[phase + tap] * this.last[this.at + TAPS - 1 - tap];

@@ -8,7 +8,7 @@ import { wideSquaredPage } from '../lesson/page';
 import { applyChange, type Scene } from '../lesson/scene';
 import { mixProgramme } from '../sound/mix';
 import { base, marks, TAKE_SAMPLES } from '../testing/arbitraries';
-import { trim, withoutTake } from './edit';
+import { split, trim, withoutTake } from './edit';
 import { pagePartAt } from './page-part';
 import { isStretchPlan, openingScene, placeTake, planFor, useTake, type PlannedTake, type TakePlan } from './plan';
 import {
@@ -313,6 +313,38 @@ describe('a retake', () => {
     expect(timed(takeOf(withFirst, second))).toEqual(timed(withSecond));
     expect(timed(takeOf(original, second))).toEqual(timed(withSecond));
     expect([...takesIn(withSecond)]).toEqual(['take-0', second]);
+  });
+
+  it('can be chosen again where its stretch begins with a still, wherever in it', () => {
+    for (const [from, to] of [
+      [3, 5],
+      [3.5, 6],
+      [3.5, 4],
+    ]) {
+      const made = tenSeconds();
+      const [take] = made.programme;
+      const still: Segment = {
+        ...take,
+        fromSamples: 3 * SECOND,
+        toSamples: 3 * SECOND,
+        pace: 'still',
+        stillSamples: 2 * SECOND,
+      };
+      const { before, after } = split(made.programme, 3 * SECOND);
+      made.history.push([...before, still, ...after]);
+      const original = made.programme;
+      const again = made.record(planFor('retake', original, from * SECOND, to * SECOND), SECOND, [
+        stroke('again', 0.5),
+      ]);
+      const redone = made.programme;
+      const timed = (programme: Programme) => programme.filter((one) => segmentLength(one) > 0);
+      const back = useTake(redone, 'take-0' as TakeId, made.planned);
+      expect(timed(back)).toEqual(timed(original));
+      const forth = useTake(back, again, made.planned);
+      expect([programmeLength(forth), takesIn(forth)]).toEqual([programmeLength(redone), takesIn(redone)]);
+      // Within a still nothing tells where it was.
+      if (to > 4.5) expect(timed(forth)).toEqual(timed(redone));
+    }
   });
 
   it('can be dropped without taking along the pages that others need', () => {

@@ -1,7 +1,7 @@
 import type { TakeId } from '../lesson/ids';
 import type { Scene } from '../lesson/scene';
 import { joined, pagesOf, slice, split, whole } from './edit';
-import { programmeLength, segmentLength, voiceOf, type Programme, type Segment } from './programme';
+import { placeSegments, programmeLength, segmentLength, voiceOf, type Programme, type Segment } from './programme';
 import type { Take } from './take';
 import { Timeline } from './timeline';
 import { flatten, sceneBefore } from './trail';
@@ -197,19 +197,30 @@ function standIns(take: PlannedTake, takes: readonly PlannedTake[]): Programme[]
 function swap(programme: Programme, run: Programme, other: Programme): Programme | null {
   const length = programmeLength(run);
   const first = run.find((segment) => segmentLength(segment) > 0);
-  let startSamples = 0;
-  for (const segment of first ? programme : []) {
-    const offset = first!.fromSamples - segment.fromSamples;
-    const isHere = segment.take === first!.take && segment.pace === first!.pace && offset >= 0;
-    if (isHere && first!.fromSamples < segment.toSamples) {
-      const fromSamples = startSamples + Math.round(offset / (segment.pace as number));
-      const { before, after } = split(programme, fromSamples);
+  if (!first) return null;
+  for (const { segment, startSamples } of placeSegments(programme)) {
+    for (const into of placesWithin(segment, first)) {
+      const { before, after } = split(programme, startSamples + into);
       const rest = split(after, length);
       if (areAlike(rest.before, run)) return joined([...withoutPagesFor(before, run, other), ...other, ...rest.after]);
     }
-    startSamples += segmentLength(segment);
   }
   return null;
+}
+
+/** How far into a segment, in samples of the programme, another one may begin that was divided from it. */
+function placesWithin(segment: Segment, part: Segment): number[] {
+  if (segment.take !== part.take || segment.pace !== part.pace) return [];
+  const offset = part.fromSamples - segment.fromSamples;
+  if (typeof segment.pace === 'number') {
+    const isWithin = offset >= 0 && part.fromSamples < segment.toSamples;
+    return isWithin ? [Math.round(offset / segment.pace)] : [];
+  }
+  if (segment.pace !== 'still' || offset !== 0) return [];
+  // A still looks alike all along: only a voice over it tells where. Without one it was divided at its end or its beginning.
+  const spoken = segment.voice && part.voice ? [part.voice.fromSamples - segment.voice.fromSamples] : [];
+  const longest = segmentLength(segment) - segmentLength(part);
+  return [...spoken, longest, 0].filter((into) => into >= 0 && into <= longest);
 }
 
 /** Pages that were kept for the run's sake go with it, and so do those that now play again. */

@@ -106,6 +106,8 @@ describe("an outline's path", () => {
   it('reads smooth and straight commands as SVG 2 defines them', () => {
     expect(parsedPath('M10 20H30V40T50 60Z')).toEqual([0, 10, 20, 1, 30, 20, 1, 30, 40, 2, 30, 40, 50, 60, 4]);
     expect(parsedPath('M0 0Q1 2 4 4T10-2')).toEqual([0, 0, 0, 2, 1, 2, 4, 4, 2, 7, 6, 10, -2]);
+    // Exponents of either sign and letter (SVG 2, section 9.3.9).
+    expect(parsedPath('M1e1 2E+1L3e0-4e-1')).toEqual([0, 10, 20, 1, 3, -0.4]);
     expect(() => parsedPath('M0 0A1 1 0 0 0 2 2')).toThrow(SyntaxError);
   });
 });

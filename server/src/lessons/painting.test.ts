@@ -1,11 +1,16 @@
 import fc from 'fast-check';
+import { strokeTouched } from '@kite-trail/core/ink/hit';
+import type { PageId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
+import { BLANK_PAPER, blankPage } from '@kite-trail/core/lesson/page';
+import type { Piece, Stroke } from '@kite-trail/core/lesson/piece';
 import { isEmptyRect } from '@kite-trail/core/lesson/rect';
 import { shownPage } from '@kite-trail/core/lesson/scene';
+import { placesOf } from '@kite-trail/core/lesson/touch';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Images } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
-import { base, marks, page, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
+import { base, marks, page, stroke, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
 import { differenceBetween } from '@kite-trail/core/trail/difference';
 import { Timeline, type Moment } from '@kite-trail/core/trail/timeline';
 import { createCanvas } from '@napi-rs/canvas';
@@ -47,10 +52,40 @@ function withOwnIds(marks: readonly Mark[]): Mark[] {
 const drawable = { image: waves(), widthPx: 64, heightPx: 48 };
 const IMAGES: Images = { find: () => drawable };
 
+const SIZE_PT = { widthPt: SIZE.widthPx, heightPt: SIZE.heightPx };
+
+/** Pixels near the places where a stroke was written: there most is to be seen. */
+const pixelsOf = (ink: Stroke, pxPerPt: number) =>
+  placesOf(ink)
+    .map(({ xPt, yPt }) => ({ x: Math.round(xPt * pxPerPt) - 2, y: Math.round(yPt * pxPerPt) - 2 }))
+    .filter(({ x, y }) => x >= 0 && y >= 0 && x <= SIZE.widthPx - 5 && y <= SIZE.heightPx - 5);
+
 const kept = surface();
 const whole = surface();
 
 describe('painting', () => {
+  it('ink where it is touched, and touches it where it is painted', () => {
+    const still = { page: blankPage('page' as PageId, SIZE_PT, BLANK_PAPER), pieces: [] as Piece[] };
+    const placement = fitPage(still.page, SIZE);
+    const place = fc.record({ x: fc.nat(SIZE.widthPx - 5), y: fc.nat(SIZE.heightPx - 5) });
+    fc.assert(
+      fc.property(stroke, fc.array(place, { minLength: 20, maxLength: 20 }), (one, places) => {
+        // Where dashes have gaps, the line is touched all the same.
+        fc.pre(one.pen.kind !== 'dashed');
+        const ink: Stroke = { ...one, opacity: 1, pen: { ...one.pen, color: '#000000' } };
+        paintPage(whole.context, { ...still, pieces: [ink] }, placement);
+        for (const { x, y } of [...places, ...pixelsOf(ink, placement.pxPerPt)]) {
+          // Five by five pixels that are alike have no edge in their middle.
+          const { data } = whole.context.getImageData(x, y, 5, 5);
+          const inked = Array.from({ length: 25 }, (_, i) => data[4 * i] < 250);
+          if (inked.some((is) => is !== inked[0])) continue;
+          const at = { xPt: (x + 2.5) / placement.pxPerPt, yPt: (y + 2.5) / placement.pxPerPt };
+          expect(strokeTouched(ink, at, at, 0)).toBe(inked[0]);
+        }
+      }),
+    );
+  });
+
   it('again what is there changes nothing, however small the page is shown', () => {
     fc.assert(
       fc.property(page, fc.integer({ min: 20, max: 480 }), (one, widthPx) => {
