@@ -42,13 +42,27 @@ class PeakFollower {
   }
 }
 
-/** The true peak of sound, in dBTP (ITU-R BS.1770-4, annex 2). */
+/** Measures the true peak of sound that streams in (ITU-R BS.1770-4, annex 2). */
+export class TruePeakMeter {
+  private readonly follower = new PeakFollower(0);
+  private peak = 0;
+
+  add(samples: Float32Array): void {
+    for (const sample of samples) this.peak = Math.max(this.peak, this.follower.next(sample));
+  }
+
+  /** The highest so far, in dBTP, as if silence followed; −Infinity of silence. */
+  finish(): number {
+    this.add(new Float32Array(TAPS));
+    return 20 * Math.log10(this.peak);
+  }
+}
+
+/** The true peak of sound, in dBTP. */
 export function truePeakDb(samples: Float32Array): number {
-  const follower = new PeakFollower(0);
-  let peak = 0;
-  for (const sample of samples) peak = Math.max(peak, follower.next(sample));
-  for (let i = 0; i < TAPS; i++) peak = Math.max(peak, follower.next(0));
-  return 20 * Math.log10(peak);
+  const meter = new TruePeakMeter();
+  meter.add(samples);
+  return meter.finish();
 }
 
 /** How long before a peak it begins to turn down, and how soon it is up again. */

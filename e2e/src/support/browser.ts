@@ -121,7 +121,7 @@ export class Person {
         const headers = { 'x-kite-trail': '1', 'content-type': 'application/json' };
         const answer = await fetch(`/api${where}`, { method: how, headers, body: what });
         if (!answer.ok) throw new Error(`${how} ${where}: ${answer.status} ${await answer.text()}`);
-        return answer.json();
+        return answer.status === 204 ? undefined : answer.json();
       },
       method,
       path,

@@ -4,14 +4,13 @@ import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
+import { linkSound, servedMastering } from '../playback/served-sound';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from './WorkProgress.vue';
 import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
 import { useVoices } from '../stores/voices';
 import { useSheetPictures } from '../stores/sheet-pictures';
-import type { SoundReport, SoundTask } from '../workers/sound.worker';
-import SoundWorker from '../workers/sound.worker?worker';
 
 /** A link for students, and a video to keep. */
 const lesson = useLesson();
@@ -36,28 +35,14 @@ async function share() {
     await sheetPictures.drawMissing();
     const { id, edit } = lesson.document!;
     const { programme } = lesson;
-    const urls = lesson.soundUrls(programme);
-    const mastering = await voices.mastering(programme);
-    const sound = urls.size > 0 ? await publishedSound({ programme, urls, mastering }) : null;
+    const served = await voices.served(programme);
+    const sound = served.urls.size > 0 ? await linkSound(served, (done) => (sharing.value = done)) : null;
     await lesson.accept(await api.publish(id, edit.n, sound));
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {
     sharing.value = null;
   }
-}
-
-function publishedSound(task: SoundTask): Promise<Blob> {
-  const worker = new SoundWorker();
-  return new Promise<Blob>((resolve, reject) => {
-    worker.onerror = (event) => reject(new Error(event.message));
-    worker.onmessage = ({ data }: MessageEvent<SoundReport>) => {
-      if (data.kind === 'progress') sharing.value = data.done;
-      else if (data.kind === 'file') resolve(data.file);
-      else if (data.kind === 'failed') reject(new Error(data.message));
-    };
-    worker.postMessage(task);
-  }).finally(() => worker.terminate());
 }
 
 async function withdraw() {
@@ -85,12 +70,9 @@ async function exportVideo() {
   exporting.value = 0;
   const { programme } = lesson;
   const payload = encodePayload({ base: lesson.recorded!.base, trail: lesson.timeline!.trail });
-  const mastering = await voices.mastering(programme);
-  running.value = new ProgrammeVideo(lesson.document!.id, payload, {
-    programme,
-    urls: lesson.soundUrls(programme),
-    mastering,
-  });
+  const served = await voices.served(programme);
+  const mastering = await servedMastering(served);
+  running.value = new ProgrammeVideo(lesson.document!.id, payload, { programme, urls: served.urls, mastering });
   running.value.onProgress = (done) => (exporting.value = done);
   try {
     const file = await running.value.file;

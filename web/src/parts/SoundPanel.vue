@@ -30,7 +30,7 @@ const set = (part: Partial<typeof sound.value>) => void editing.change({ sound: 
       />
       <span>
         <b>Even loudness</b>
-        Quiet and loud takes come to {{ TARGET_LUFS }} LUFS, and no peak passes −1 dBTP.
+        Quiet and loud takes come to {{ TARGET_LUFS }} LUFS from two loudspeakers, and no peak passes −1 dBTP.
       </span>
     </label>
     <label class="switch">

@@ -64,7 +64,7 @@ beforeEach(async () => {
   const { peaks, energies } = NOTHING_HEARD;
   profileWorkers.answer = () => ({ profile: { peaks, energies, noise: energies, speech: SPEECH } });
   useVoices().know(TAKE, NOTHING_HEARD);
-  await useVoices().mastering(useLesson().programme);
+  await useVoices().served(useLesson().programme);
 });
 
 const seconds = () => useLesson().lengthSamples / SECOND;

@@ -44,7 +44,7 @@ async function open(hasProfile: boolean): Promise<void> {
   const take = madeTake(TAKE, { lengthSamples: LENGTH, hasSound: true, sound: 'b'.repeat(64), hasProfile });
   const edition = editionOf([{ take: TAKE, fromSamples: 0, toSamples: LENGTH, pace: 1 }]);
   await useLesson().accept(madeLesson(['page-of-knots' as PageId], { takes: [take], edition }));
-  await useVoices().mastering(useLesson().programme);
+  await useVoices().served(useLesson().programme);
 }
 
 beforeEach(() => {
@@ -106,7 +106,7 @@ describe('a voice', () => {
     const voices = useVoices();
     useLesson().addTake(take, { kind: 'carry-on' }, new Blob([BYTES]));
     voices.know(TAKE, minutes(4.5));
-    await voices.mastering(useLesson().programme);
+    await voices.served(useLesson().programme);
     expect(profileWorkers.tasks.map((task) => Object.keys(task))).toEqual([['heard']]);
     expect(heardMinutes()).toBe(4.5);
     expect(heardSamples(minutes(4.5))).toBe(LENGTH);

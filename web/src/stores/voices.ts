@@ -7,6 +7,7 @@ import type { Stretch } from '@kite-trail/core/trail/edit';
 import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
+import type { ServedSound } from '../playback/served-sound';
 import { api, takeProfileUrl } from '../server/api';
 import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
@@ -73,7 +74,8 @@ export const useVoices = defineStore('voices', () => {
   const profileOfTake = (take: TakeId) => profiles.value.get(take);
   const speechOf = (take: TakeId) => profiles.value.get(take)?.speech ?? [];
 
-  const masteringFor = (programme: Programme) => masteringOf(programme, lesson.edition.sound, profileOfTake);
+  const masteringFor = (programme: Programme, ceilingDb?: number) =>
+    masteringOf(programme, lesson.edition.sound, profileOfTake, ceilingDb);
   /** Of an hour this takes a while, and every touch of the trail asks for it. */
   const masteringOfTrail = computed(() => masteringFor(lesson.programme));
 
@@ -81,10 +83,11 @@ export const useVoices = defineStore('voices', () => {
   const masteringNow = (programme: Programme): Mastering =>
     programme === lesson.programme ? masteringOfTrail.value : masteringFor(programme);
 
-  /** How a programme is mastered, when all its voices are known. */
-  async function mastering(programme: Programme): Promise<Mastering> {
+  /** A programme's sound for those who get it encoded, when all its voices are known. */
+  async function served(programme: Programme): Promise<ServedSound> {
     await ask(programme);
-    return masteringNow(programme);
+    const urls = lesson.soundUrls(programme);
+    return { programme, urls, masteringUnder: (ceilingDb) => masteringFor(programme, ceilingDb) };
   }
 
   /** Some are not known yet. */
@@ -92,7 +95,7 @@ export const useVoices = defineStore('voices', () => {
     [...takesIn(lesson.programme)].some((take) => lesson.soundUrl(take) !== null && !peaks.value.has(take)),
   );
 
-  return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, mastering };
+  return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, served };
 });
 
 const listeners = () => Math.min(MOST_LISTENERS, navigator.hardwareConcurrency || 1);

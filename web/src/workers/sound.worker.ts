@@ -1,6 +1,7 @@
 import type { Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { BufferTarget, EncodedAudioPacketSource, EncodedPacket, Mp4OutputFormat, Output } from 'mediabunny';
+import { DecodedPeak } from './decoded-peak';
 import { encodeProgrammeSound } from './programme-sound';
 import type { SoundUrls } from './take-sound-reader';
 
@@ -11,31 +12,39 @@ export interface SoundTask {
   mastering: Mastering;
 }
 export type SoundReport =
-  { kind: 'progress'; done: number } | { kind: 'file'; file: Blob } | { kind: 'failed'; message: string };
+  | { kind: 'progress'; done: number }
+  /** `peakDb` is the true peak of what a decoder makes of the file; `null` where this browser has none. */
+  | { kind: 'file'; file: Blob; peakDb: number | null }
+  | { kind: 'failed'; message: string };
 
 const report = (message: SoundReport) => postMessage(message);
 
 onmessage = async ({ data: task }: MessageEvent<SoundTask>) => {
   try {
-    report({ kind: 'file', file: await fileOf(task) });
+    report({ kind: 'file', ...(await fileOf(task)) });
   } catch (error) {
     report({ kind: 'failed', message: error instanceof Error ? error.message : String(error) });
   }
 };
 
-async function fileOf({ programme, urls, mastering }: SoundTask): Promise<Blob> {
+async function fileOf({ programme, urls, mastering }: SoundTask): Promise<{ file: Blob; peakDb: number | null }> {
   const target = new BufferTarget();
   const output = new Output({ format: new Mp4OutputFormat({ fastStart: 'in-memory' }), target });
   const source = new EncodedAudioPacketSource('aac');
   output.addAudioTrack(source);
   await output.start();
+  const peak = new DecodedPeak();
   await encodeProgrammeSound(
     programme,
     urls,
     mastering,
-    ({ data, timestamp, duration, meta }) => source.add(new EncodedPacket(data, 'key', timestamp, duration), meta),
+    async (packet) => {
+      const { data, timestamp, duration, meta } = packet;
+      await source.add(new EncodedPacket(data, 'key', timestamp, duration), meta);
+      await peak.add(packet);
+    },
     (done) => report({ kind: 'progress', done }),
   );
   await output.finalize();
-  return new Blob([target.buffer!], { type: 'audio/mp4' });
+  return { file: new Blob([target.buffer!], { type: 'audio/mp4' }), peakDb: await peak.finish() };
 }
