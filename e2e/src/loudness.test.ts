@@ -36,8 +36,8 @@ function voice(made: (sample: number, i: number) => number): KeptSound {
   return { sound, lengthSamples: samples.length };
 }
 
-/** A whisper is some 25 dB below speech; by up to 30 dB voices are made louder. */
-const whisper = () => voice((sample) => sample * 0.06);
+/** A whisper is some 20 dB below speech; by up to 30 dB voices are made louder. */
+const whisper = () => voice((sample) => sample * 0.08);
 const shout = () => voice((sample) => sample * 9);
 /** A pen that knocks on the table, twice a second, while somebody speaks. */
 const clicks = () => voice((sample, i) => sample * 0.3 + (i % 24_000 < 4 ? 0.95 : 0));

@@ -22,7 +22,15 @@ import {
 } from './edit';
 import { NOTHING_EDITED, startedOver } from './edition';
 import { withInkEdits, type InkEdit } from './ink-edits';
-import { placeSegments, programmeLength, toProgramme, toTake, voiceOf, type Programme } from './programme';
+import {
+  placeSegments,
+  programmeLength,
+  toProgramme,
+  toTake,
+  voiceOf,
+  type Programme,
+  type Segment,
+} from './programme';
 import type { Take } from './take';
 import { Timeline } from './timeline';
 import { flatten } from './trail';
@@ -105,8 +113,8 @@ describe('an edited programme', () => {
           // How far it was worked out must not matter.
           earlier.at(at[0] * earlier.lengthSamples);
           made = edited(made, one);
-          const trail = flatten(made, played);
-          const anew = flatten(made, new Map(played));
+          const trail = flatten(made, played, earlier.trail);
+          const anew = flatten(made, played);
           expect(trail).toEqual(anew);
           const timeline = new Timeline(base, trail, earlier);
           const timelineAnew = new Timeline(base, anew);
@@ -132,11 +140,12 @@ describe('an edited programme', () => {
     const marks: Mark[] = [{ kind: 'ink', page: PAGE, atSamples: 4.5 * SECOND, stroke: written }];
     const played = new Map([[FIRST, { id: FIRST, lengthSamples: TAKE_SAMPLES, sound: null, marks }]]);
     const divided = dividedAt(all, 5 * SECOND);
-    expect(flatten(divided, played).marks).toEqual(marks);
+    const earlier = flatten(divided, played);
+    expect(earlier.marks).toEqual(marks);
     const without = cut(divided, { fromSamples: 5 * SECOND, toSamples: 6 * SECOND }, 'drop');
     expect(without[0]).toBe(divided[0]);
-    expect(flatten(without, played)).toEqual(flatten(without, new Map(played)));
-    expect(flatten(without, played).marks).not.toEqual(marks);
+    expect(flatten(without, played, earlier)).toEqual(flatten(without, played));
+    expect(flatten(without, played, earlier).marks).not.toEqual(marks);
   });
 });
 
@@ -324,6 +333,7 @@ describe('ink by meaning', () => {
         const edited = withInkEdits(
           { base, takes: played },
           outIds.map((id) => ({ stroke: id, isOut: true })),
+          all,
         );
         const moment = Math.floor(at * TAKE_SAMPLES);
         expect(ids(edited, moment)).toEqual(ids({ base, takes: played }, moment).filter((id) => !outIds.includes(id)));
@@ -342,7 +352,7 @@ describe('ink by meaning', () => {
           fc.pre(written !== undefined);
           const id = `ink-${n}` as PieceId;
           const at = to === 'start' ? to : { take: FIRST, atSamples: to };
-          const edited = withInkEdits({ base, takes: played }, [{ stroke: id, at }]);
+          const edited = withInkEdits({ base, takes: played }, [{ stroke: id, at }], all);
           const begins = to === 'start' ? 0 : to;
           expect(ids(edited, begins)).toContain(id);
           if (begins > 0) expect(ids(edited, begins - 1)).not.toContain(id);
@@ -365,13 +375,69 @@ describe('ink by meaning', () => {
     ];
     const played = new Map([[FIRST, { id: FIRST, lengthSamples: TAKE_SAMPLES, sound: null, marks }]]);
     const shownAt = (at: InkEdit['at'], seconds: number) => {
-      const edited = withInkEdits({ base, takes: played }, [{ stroke: own.id, at }]);
+      const edited = withInkEdits({ base, takes: played }, [{ stroke: own.id, at }], all);
       const { scene } = new Timeline(edited.base, flatten(all, edited.takes)).at(seconds * SECOND);
       return scene.pages.at(-1)!.pieces.length;
     };
     expect([shownAt('start', 2.5), shownAt('start', 6)]).toEqual([1, 0]);
     expect([1, 2.5, 6].map((s) => shownAt({ take: FIRST, atSamples: SECOND }, s))).toEqual([0, 1, 0]);
     expect([4, 6].map((s) => shownAt({ take: FIRST, atSamples: 8 * SECOND }, s))).toEqual([0, 0]);
+  });
+
+  it('lets a stroke come with its page where it is moved before the take that makes that', () => {
+    const own = newStroke({ ...fc.sample(stroke, 1)[0], pen: { kind: 'pen', color: '#1f2a44', widthPt: 2 } });
+    const second = { ...base.pages[0].page, id: 'page-two' as PageId };
+    const [before, maker] = takeIds;
+    const take = (id: TakeId, marks: Mark[]): [TakeId, Take] => [
+      id,
+      { id, lengthSamples: 10 * SECOND, sound: null, marks },
+    ];
+    const takes = new Map([
+      take(before, []),
+      take(maker, [
+        { kind: 'add-page', page: second, after: PAGE, atSamples: 2 * SECOND },
+        { kind: 'ink', page: second.id, stroke: own, atSamples: 3 * SECOND },
+      ]),
+    ]);
+    const segmentOf = (id: TakeId): Segment => ({ take: id, fromSamples: 0, toSamples: 10 * SECOND, pace: 1 });
+    const move: InkEdit[] = [{ stroke: own.id, at: { take: before, atSamples: 5 * SECOND } }];
+    const seenFrom = (programme: Programme) => {
+      const edited = withInkEdits({ base, takes }, move, programme);
+      const timeline = new Timeline(edited.base, flatten(programme, edited.takes));
+      return Array.from({ length: 21 }, (_, n) => n).find((seconds) =>
+        timeline.at(seconds * SECOND).scene.pages.some(({ pieces }) => pieces.length > 0),
+      );
+    };
+    // Its page comes at 12 s; where the other take plays second, the stroke comes at its moment, at 15 s.
+    expect(seenFrom([segmentOf(before), segmentOf(maker)])).toBe(12);
+    expect(seenFrom([segmentOf(maker), segmentOf(before)])).toBe(15);
+  });
+
+  it('works nothing out anew that an edit leaves alone', () => {
+    const strokes = fc.sample(stroke, 40).map((one, n) => newStroke({ ...one, id: `own-${n}` as PieceId }));
+    const marks: Mark[] = strokes.map((one, n) => ({
+      kind: 'ink',
+      page: PAGE,
+      stroke: { ...one, pen: { kind: 'pen', color: '#1f2a44', widthPt: 2 } },
+      atSamples: n * SECOND,
+    }));
+    const takes = new Map(
+      takeIds.map((id): [TakeId, Take] => [id, { id, lengthSamples: 40 * SECOND, sound: null, marks }]),
+    );
+    const programme = takeIds.map((take): Segment => ({ take, fromSamples: 100, toSamples: 40 * SECOND, pace: 1 }));
+    const red: InkEdit[] = [{ stroke: strokes[30].id, color: '#d9482b' }];
+    const first = withInkEdits({ base, takes }, red, programme);
+    expect(withInkEdits({ base, takes }, red, [...programme])).toBe(first);
+    const both: InkEdit[] = [...red, { stroke: strokes[35].id, isOut: true }];
+    const second = withInkEdits({ base, takes }, both, programme);
+    const [was, is] = [first, second].map((one) => one.takes.get(takeIds[0])!.marks);
+    expect(is.slice(0, 35).every((mark, n) => mark === was[n])).toBe(true);
+    const earlier = flatten(programme, first.takes);
+    const later = flatten(programme, second.takes, earlier);
+    expect(later).toEqual(flatten(programme, second.takes));
+    // A take that is not edited is the same one, and plays as it did.
+    const only = withInkEdits({ base, takes }, [{ stroke: 'nobody' as PieceId, isOut: true }], programme);
+    expect(only.takes.get(takeIds[1])).toBe(takes.get(takeIds[1]));
   });
 
   it('recolours strokes in whatever state they are', () => {
@@ -381,7 +447,7 @@ describe('ink by meaning', () => {
       { kind: 'alter', page: PAGE, pieces: [{ ...ink, opacity: 0.5 }], atSamples: SECOND },
     ];
     const played = new Map([[FIRST, { id: FIRST, lengthSamples: TAKE_SAMPLES, sound: null, marks }]]);
-    const edited = withInkEdits({ base, takes: played }, [{ stroke: ink.id, color: '#12776f' }]);
+    const edited = withInkEdits({ base, takes: played }, [{ stroke: ink.id, color: '#12776f' }], all);
     for (const at of [0, 2 * SECOND]) {
       const [piece] = new Timeline(base, flatten(all, edited.takes)).at(at).scene.pages[0].pieces;
       expect(piece.kind === 'stroke' && piece.pen.color).toBe('#12776f');

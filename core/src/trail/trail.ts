@@ -26,32 +26,37 @@ export interface Trail {
  * Plays a programme out into one run of marks. A mark belongs to the segment it begins in; ink still being written when
  * its segment ends goes on in the next one, if that goes on there, and else is finished at the splice. A segment that
  * begins anew turns to the page its take showed there, and looks at what it looked at.
+ * @param earlier another trail that was played out: what plays as it did there is not worked out anew
  * @throws Error when it plays a take that is missing
  */
-export function flatten(programme: Programme, takes: ReadonlyMap<TakeId, Take>): Trail {
-  const marks = ([] as Mark[]).concat(...playOut(programme, takes));
-  return { lengthSamples: programmeLength(programme), marks };
+export function flatten(programme: Programme, takes: ReadonlyMap<TakeId, Take>, earlier?: Trail): Trail {
+  const played = playOut(programme, takes, earlier && playedOf.get(earlier));
+  const marks = ([] as Mark[]).concat(...withoutNeedlessPages(played));
+  const trail = { lengthSamples: programmeLength(programme), marks };
+  playedOf.set(trail, played);
+  return trail;
 }
 
 /** The scene in which a programme's segment of this index begins. */
 export function sceneBefore(base: Scene, programme: Programme, index: number, takes: ReadonlyMap<TakeId, Take>): Scene {
-  return playOut(programme, takes).slice(0, index).flat().reduce(applyChange, base);
+  const played = withoutNeedlessPages(playOut(programme, takes));
+  return played.slice(0, index).flat().reduce(applyChange, base);
 }
 
-/** A programme with the marks of every segment. */
+/** A programme with the takes it plays and the marks of every segment. */
 interface Played {
   programme: Programme;
+  takes: ReadonlyMap<TakeId, Take>;
   played: readonly (readonly Mark[])[];
 }
 
-/** What was played out last of some takes. An edit changes a programme from some segment on. */
-const playedLast = new WeakMap<ReadonlyMap<TakeId, Take>, Played>();
+/** What trails were made of. An edit changes a programme from some segment on, or some take. */
+const playedOf = new WeakMap<Trail, Played>();
 
-/** The marks of every segment, on the programme's clock. Those that play as they did last are the same objects. */
-function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): readonly (readonly Mark[])[] {
+/** The marks of every segment, on the programme's clock. Those that play as they did earlier are the same objects. */
+function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>, last?: Played): Played {
   const placed = placeSegments(programme);
-  const last = playedLast.get(takes);
-  const same = last ? playTheSame(last.programme, programme, takes) : 0;
+  const same = last ? playTheSame(last, programme, takes) : 0;
   const played = placed.map((one, at): readonly Mark[] => {
     if (last && at < same) return last.played[at];
     const { segment } = one;
@@ -67,13 +72,14 @@ function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>): readon
     }
     return marks;
   });
-  playedLast.set(takes, { programme, played });
-  return withoutNeedlessPages({ programme, played });
+  return { programme, takes, played };
 }
 
 /** How many segments at the beginning of both programmes play alike. */
-function playTheSame(one: Programme, other: Programme, takes: ReadonlyMap<TakeId, Take>): number {
-  const differs = other.findIndex((segment, at) => segment !== one[at]);
+function playTheSame(last: Played, other: Programme, takes: ReadonlyMap<TakeId, Take>): number {
+  const isOther = (segment: Segment, at: number) =>
+    segment !== last.programme[at] || takes.get(segment.take) !== last.takes.get(segment.take);
+  const differs = other.findIndex(isOther);
   let same = differs < 0 ? other.length : differs;
   // Ink goes on in later segments, as far as the longest mark reaches.
   let left = Math.max(0, ...[...takes.values()].map(longestIn));

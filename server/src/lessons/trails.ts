@@ -25,7 +25,8 @@ export async function playOut(
     const marks = row.marks_asset ? decodeMarks(await readAsset(db, row.marks_asset)) : [];
     takes.set(row.id, { id: row.id, lengthSamples: Number(row.length_samples), sound: row.sound_asset, marks });
   }
-  const recorded = withInkEdits({ base: sceneOf(await readPages(db, lesson.id)), takes }, edition.inkEdits);
+  const base = sceneOf(await readPages(db, lesson.id));
+  const recorded = withInkEdits({ base, takes }, edition.inkEdits, edition.programme);
   return { base: recorded.base, trail: flatten(edition.programme, recorded.takes), edition, recorded };
 }
 

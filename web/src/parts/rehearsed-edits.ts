@@ -41,8 +41,7 @@ export function useRehearsedEdits(): void {
     if (!recorded || !earlier) return;
     const at = Math.round((lengthSamples * left) / (REHEARSALS + 1));
     const programme = cut(before, { fromSamples: at, toSamples: Math.min(at + CUT_SAMPLES, lengthSamples) }, 'keep');
-    // What was played out last is remembered with the takes: there, that is to stay what is shown.
-    const trail = flatten(programme, new Map(recorded.takes));
+    const trail = flatten(programme, recorded.takes, earlier.trail);
     stage.show(new Timeline(recorded.base, trail, earlier).at(at));
     await idle();
     const lanes = { chapters: trimming.chapters, cues: placeCaptions(programme, edition.captions) };

@@ -69,12 +69,12 @@ export const useLesson = defineStore('lesson', () => {
   const inkEdits = computed(() => edition.value.inkEdits);
   /** The pages and takes with their ink as it was edited. */
   const recorded = computed(() =>
-    base.value ? withInkEdits({ base: base.value, takes: takes.value }, inkEdits.value) : null,
+    base.value ? withInkEdits({ base: base.value, takes: takes.value }, inkEdits.value, programme.value) : null,
   );
   const timeline = computed<Timeline | null>((earlier) => {
     if (!recorded.value) return null;
     const { base, takes } = recorded.value;
-    return new Timeline(base, flatten(programme.value, takes), earlier ?? undefined);
+    return new Timeline(base, flatten(programme.value, takes, earlier?.trail), earlier ?? undefined);
   });
   const lengthSamples = computed(() => programmeLength(programme.value));
   /** Something was recorded once: what is changed from now on begins the next take. */
