@@ -4,9 +4,14 @@ import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
 import { editState, editedFrom, edition, programme, version } from './edition';
 import { assetId, base64, color, lessonId, pageId, samples, takeId } from './primitives';
 
-const sizePt = z.number().min(LEAST_SIDE_PT).max(LARGEST_SIDE_PT);
+const SIDES = 'A page is from 72 to 14,400 points wide and high: 1 to 200 inches.';
+const sizePt = z.number(SIDES).min(LEAST_SIDE_PT, SIDES).max(LARGEST_SIDE_PT, SIDES);
 
-const placePt = z.number().min(-LARGEST_SIDE_PT).max(LARGEST_SIDE_PT);
+const ROOM = 'A page has at most 14,400 points of room on each side.';
+const placePt = z.number(ROOM).min(-LARGEST_SIDE_PT, ROOM).max(LARGEST_SIDE_PT, ROOM);
+
+const SCALE = 'A centimetre stands for a number above 0.';
+const SPACING = 'The lines of a paper are from 2 to 720 points apart.';
 
 export const page = z.object({
   id: pageId,
@@ -18,7 +23,7 @@ export const page = z.object({
     kind: z.enum(PAPER_KINDS),
     color,
     lineColor: color,
-    spacingPt: z.number().min(2).max(720),
+    spacingPt: z.number(SPACING).min(2, SPACING).max(720, SPACING),
     picture: assetId.nullable(),
   }),
   sheet: z
@@ -30,7 +35,10 @@ export const page = z.object({
     })
     .nullable(),
   // Pages kept before there were scales have none.
-  scale: z.object({ perCm: z.number().positive(), unit: pageUnit }).nullable().default(null),
+  scale: z
+    .object({ perCm: z.number(SCALE).positive(SCALE), unit: pageUnit })
+    .nullable()
+    .default(null),
 });
 
 /** A page as prepared; its pieces in the bytes of `formats/marks-coding`. */

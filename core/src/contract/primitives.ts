@@ -9,11 +9,11 @@ export const templateId = id.transform((value) => value as TemplateId);
 export const takeId = id.transform((value) => value as TakeId);
 export const captionId = id.transform((value) => value as CaptionId);
 export const versionId = id.transform((value) => value as VersionId);
-/** Pieces are named by whoever puts them on a page. */
+/** Pieces are named by whoever puts them on a page: in printable ASCII. */
+export const PIECE_ID = /^[!-~]{1,64}$/;
 export const pieceId = z
   .string()
-  .min(1)
-  .max(64)
+  .regex(PIECE_ID, 'This is not a valid id.')
   .transform((value) => value as PieceId);
 export const assetId = z
   .string()

@@ -5,27 +5,34 @@ export class FormatError extends Error {
   override readonly name = 'FormatError';
 }
 
-/** Writes bytes, LEB128 variable-length integers and short texts into a growing buffer. */
+/**
+ * Writes bytes, LEB128 variable-length integers and short texts into a growing buffer. Whoever writes has checked what can
+ * be written (`contract/change`): what cannot is thrown back as a RangeError, and never cut short in silence.
+ */
 export class ByteWriter {
-  private buffer = new Uint8Array(1024);
+  private buffer = new Uint8Array(64);
   private length = 0;
 
+  /** A whole number from 0 to 255. */
   byte(value: number): void {
+    if (!Number.isInteger(value) || value < 0 || value > 255) throw new RangeError(`${value} is no byte.`);
     this.room(1);
     this.buffer[this.length++] = value;
   }
 
   /** A whole number from 0 to 2^53 − 1. */
   unsigned(value: number): void {
+    if (!Number.isSafeInteger(value) || value < 0) throw new RangeError(`${value} is no whole number from 0 on.`);
+    this.room(8);
     let rest = value;
     while (rest > 0x7f) {
-      this.byte((rest % 0x80) | 0x80);
+      this.buffer[this.length++] = (rest % 0x80) | 0x80;
       rest = Math.floor(rest / 0x80);
     }
-    this.byte(rest);
+    this.buffer[this.length++] = rest;
   }
 
-  /** A whole number of either sign, small magnitudes in few bytes (zigzag). */
+  /** A whole number of either sign, of less than 2^52, small magnitudes in few bytes (zigzag). */
   signed(value: number): void {
     this.unsigned(value < 0 ? -2 * value - 1 : 2 * value);
   }
@@ -44,7 +51,18 @@ export class ByteWriter {
 
   /** ASCII text with its length before it. */
   text(value: string): void {
-    this.block(Uint8Array.from(value, (letter) => letter.charCodeAt(0) & 0x7f));
+    this.unsigned(value.length);
+    this.ascii(value);
+  }
+
+  /** ASCII text as such. */
+  ascii(value: string): void {
+    this.room(value.length);
+    for (let i = 0; i < value.length; i++) {
+      const code = value.charCodeAt(i);
+      if (code > 0x7f) throw new RangeError(`“${value[i]}” is not ASCII.`);
+      this.buffer[this.length++] = code;
+    }
   }
 
   /** Any text: as JSON, in ASCII. */
@@ -54,16 +72,28 @@ export class ByteWriter {
 
   /** A single-precision number (IEEE 754), little-endian. */
   float(value: number): void {
+    if (!Number.isFinite(Math.fround(value))) throw new RangeError(`${value} is no single-precision number.`);
     this.bytes(new Uint8Array(Float32Array.of(value).buffer));
   }
 
   /** A double-precision number (IEEE 754), little-endian. */
   double(value: number): void {
+    if (!Number.isFinite(value)) throw new RangeError(`${value} is no number.`);
     this.bytes(new Uint8Array(Float64Array.of(value).buffer));
   }
 
   finish(): Uint8Array<ArrayBuffer> {
     return this.buffer.slice(0, this.length);
+  }
+
+  /** Begins anew, in the room it has. */
+  clear(): void {
+    this.length = 0;
+  }
+
+  /** What was written so far; good until more is. */
+  get written(): Uint8Array {
+    return this.buffer.subarray(0, this.length);
   }
 
   private room(count: number): void {
@@ -82,6 +112,17 @@ export class ByteReader {
 
   get left(): number {
     return this.buffer.length - this.at;
+  }
+
+  /** The bytes that are left; they stay to be read. */
+  get unread(): Uint8Array {
+    return this.buffer.subarray(this.at);
+  }
+
+  /** The next byte, which stays to be read. */
+  peek(): number {
+    if (this.at >= this.buffer.length) throw damaged();
+    return this.buffer[this.at];
   }
 
   byte(): number {
@@ -116,13 +157,28 @@ export class ByteReader {
   }
 
   block(): Uint8Array {
-    const length = this.count();
+    return this.bytes(this.count());
+  }
+
+  text(): string {
+    return asciiOf(this.block());
+  }
+
+  /** All that is left, as ASCII text. */
+  rest(): string {
+    return asciiOf(this.bytes(this.left));
+  }
+
+  /** So many bytes. */
+  bytes(length: number): Uint8Array {
+    if (length > this.left) throw damaged();
     this.at += length;
     return this.buffer.subarray(this.at - length, this.at);
   }
 
-  text(): string {
-    return Array.from(this.block(), (code) => String.fromCharCode(code)).join('');
+  /** @throws FormatError where something is left: then it was not read as it was written */
+  end(): void {
+    if (this.left > 0) throw damaged();
   }
 
   /** What {@link ByteWriter.json} wrote, checked. */
@@ -147,6 +203,11 @@ export class ByteReader {
     this.at += length;
     return new Uint8Array(this.buffer.slice(this.at - length, this.at));
   }
+}
+
+function asciiOf(bytes: Uint8Array): string {
+  if (bytes.some((code) => code > 0x7f)) throw damaged();
+  return Array.from(bytes, (code) => String.fromCharCode(code)).join('');
 }
 
 /** Blocks of bytes that follow one another, as one. */

@@ -3,7 +3,8 @@ import { sceneOf, type Scene } from '../lesson/scene';
 import type { Trail } from '../trail/trail';
 import { Timeline } from '../trail/timeline';
 import { ByteReader, ByteWriter } from './bytes';
-import { decodeMarks, decodePieces, encodeMarks, encodePieces } from './marks-coding';
+import { hasMagic, MAGIC, readMagic, writeMagic } from './magic';
+import { contentsOf, decodeContents, decodeMarks, encodeMarks, pageStateFrom } from './marks-coding';
 
 /** What a watch link plays: the pages as prepared and the programme played out. */
 export interface Payload {
@@ -11,8 +12,11 @@ export interface Payload {
   trail: Trail;
 }
 
+const VERSION = 2;
+
 export function encodePayload({ base, trail }: Payload): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();
+  writeMagic(out, MAGIC.payload, VERSION);
   out.unsigned(trail.lengthSamples);
   out.block(
     encodeMarks(
@@ -21,7 +25,7 @@ export function encodePayload({ base, trail }: Payload): Uint8Array<ArrayBuffer>
       }),
     ),
   );
-  for (const { pieces } of base.pages) out.block(encodePieces(pieces));
+  for (const state of base.pages) out.block(contentsOf(state));
   out.block(encodeMarks(trail.marks));
   return out.finish();
 }
@@ -29,9 +33,11 @@ export function encodePayload({ base, trail }: Payload): Uint8Array<ArrayBuffer>
 /** Reads a payload. @throws FormatError */
 export function decodePayload(bytes: Uint8Array): Payload {
   const from = new ByteReader(bytes);
+  // The first version began with the length.
+  if (hasMagic(bytes, MAGIC.payload)) readMagic(from, MAGIC.payload, VERSION);
   const lengthSamples = from.unsigned();
   const pages = decodeMarks(from.block()).flatMap((mark) => (mark.kind === 'add-page' ? [mark.page] : []));
-  const base = sceneOf(pages.map((page) => ({ page, pieces: decodePieces(from.block()) })));
+  const base = sceneOf(pages.map((page) => pageStateFrom(page, decodeContents(from.block()))));
   return { base, trail: { lengthSamples, marks: decodeMarks(from.block()) } };
 }
 

@@ -1,8 +1,11 @@
 import { NOISE_BINS, type NoisePart } from '../sound/noise';
 import type { HeardVoice } from '../sound/profile';
 import { ByteReader, ByteWriter, FormatError } from './bytes';
+import { hasMagic, MAGIC, readMagic, writeMagic } from './magic';
 
-const VERSION = 2;
+const VERSION = 3;
+/** Up to this version, the version alone came first. */
+const LAST_WITHOUT_MAGIC = 2;
 /** Powers are kept as hundredths of a decibel above this. */
 const LEAST_DB = -150;
 const STEPS_PER_DB = 100;
@@ -12,7 +15,7 @@ const FIRST_VERSION_FRAMES = 480;
 /** Writes what was heard of a take's voice: about 40 kB a minute, half of which compresses away. */
 export function encodeHeard({ peaks, energies, noise }: HeardVoice): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();
-  out.unsigned(VERSION);
+  writeMagic(out, MAGIC.profile, VERSION);
   out.block(peaks);
   out.block(bytesOf(Uint16Array.from(energies, stepsOf)));
   out.unsigned(noise.length);
@@ -26,8 +29,9 @@ export function encodeHeard({ peaks, energies, noise }: HeardVoice): Uint8Array<
 /** Reads it. @throws FormatError */
 export function decodeHeard(bytes: Uint8Array): HeardVoice {
   const from = new ByteReader(bytes);
-  const version = from.unsigned();
-  if (version > VERSION) throw new FormatError('This profile of a voice was written by a newer version.');
+  const isNamed = hasMagic(bytes, MAGIC.profile);
+  const version = isNamed ? readMagic(from, MAGIC.profile, VERSION) : from.unsigned();
+  if (!isNamed && version > LAST_WITHOUT_MAGIC) throw damagedProfile();
   const peaks = new Uint8Array(from.block());
   const energies = Float32Array.from(new Uint16Array(wholeOf(from.block(), 2)), powerOf);
   const noise = version === 1 ? readNoiseOfAll(from) : Array.from({ length: from.count() }, () => readNoise(from));

@@ -1,6 +1,7 @@
 import type { Mark } from '../lesson/mark';
 import { NOTHING_HEARD, type HeardVoice } from '../sound/profile';
 import { ByteReader, ByteWriter } from './bytes';
+import { hasMagic, MAGIC, readMagic, writeMagic } from './magic';
 import { decodeMarks, encodeMarks } from './marks-coding';
 import { decodeHeard, encodeHeard } from './profile-coding';
 
@@ -18,8 +19,11 @@ export interface TakePart {
   heard: HeardVoice;
 }
 
+const VERSION = 2;
+
 export function encodeTakePart(part: TakePart): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();
+  writeMagic(out, MAGIC.takePart, VERSION);
   out.unsigned(part.toSamples);
   out.block(encodeMarks(part.marks));
   out.block(encodeMarks(part.unfinished));
@@ -31,6 +35,8 @@ export function encodeTakePart(part: TakePart): Uint8Array<ArrayBuffer> {
 /** Reads a part. @throws FormatError */
 export function decodeTakePart(bytes: Uint8Array): TakePart {
   const from = new ByteReader(bytes);
+  // The first version began with the length.
+  if (hasMagic(bytes, MAGIC.takePart)) readMagic(from, MAGIC.takePart, VERSION);
   return {
     toSamples: from.unsigned(),
     marks: decodeMarks(from.block()),

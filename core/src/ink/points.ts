@@ -1,6 +1,9 @@
 /** Coordinates are kept in steps of 1/32 pt, about 0.01 mm: finer than a pen can resolve. */
 export const STEPS_PER_PT = 32;
 const PRESSURE_STEPS = 255;
+/** Nothing lies further away than this: some fifty of the largest pages. */
+export const MOST_PT = 1_000_000;
+const LONGEST_MS = 0xffff_ffff;
 
 export interface InkSample {
   xPt: number;
@@ -28,17 +31,23 @@ export class InkPoints {
     this.lastMs = sinceMs.at(-1) ?? 0;
   }
 
-  /** Times are made non-decreasing; other values are put on the storage grid. */
+  /**
+   * Times are made non-decreasing; other values are put on the storage grid, and brought within what can be kept: a device may
+   * send anything. Where one says no number at all, the last one holds.
+   */
   static from(samples: readonly InkSample[]): InkPoints {
     const points = InkPoints.blank(samples.length);
-    let latestMs = 0;
+    let [lastX, lastY, lastPressure, latestMs] = [0, 0, 0, 0];
     samples.forEach((sample, i) => {
-      latestMs = Math.max(latestMs, Math.round(sample.sinceMs));
+      lastX = within(sample.xPt, -MOST_PT, MOST_PT, lastX);
+      lastY = within(sample.yPt, -MOST_PT, MOST_PT, lastY);
+      lastPressure = within(sample.pressure, 0, 1, lastPressure);
+      latestMs = Math.max(latestMs, Math.round(within(sample.sinceMs, 0, LONGEST_MS, latestMs)));
       points.set(
         i,
-        Math.round(sample.xPt * STEPS_PER_PT),
-        Math.round(sample.yPt * STEPS_PER_PT),
-        Math.round(Math.min(1, Math.max(0, sample.pressure)) * PRESSURE_STEPS),
+        Math.round(lastX * STEPS_PER_PT),
+        Math.round(lastY * STEPS_PER_PT),
+        Math.round(lastPressure * PRESSURE_STEPS),
         latestMs,
       );
     });
@@ -115,7 +124,10 @@ export class InkPoints {
       this.xPt,
       this.yPt,
       this.pressure,
-      this.sinceMs.map((since) => Math.max(0, Math.round(toSinceMs(since)))),
+      this.sinceMs.map((since) => Math.min(LONGEST_MS, Math.max(0, Math.round(toSinceMs(since))))),
     );
   }
 }
+
+const within = (value: number, least: number, most: number, last: number): number =>
+  Number.isNaN(value) ? last : Math.min(most, Math.max(least, value));

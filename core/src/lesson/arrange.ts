@@ -1,4 +1,5 @@
 import { boundsOf } from './bounds';
+import type { ArrangedPiece } from './mark';
 import { moveBy, type Matrix } from './matrix';
 import { movedPiece } from './moving';
 import type { Piece } from './piece';
@@ -86,17 +87,18 @@ export function snapped(
   return { xPt: x?.by ?? 0, yPt: y?.by ?? 0, guides };
 }
 
-/** The pieces with new places in the stacking order: above or below all others, in their own order. */
-export function restacked(all: readonly Piece[], chosen: readonly Piece[], to: 'front' | 'back'): Piece[] {
+/** New places in the stacking order for some pieces: above or below all others, in their own order. Only these are moved. */
+export function restacked(
+  all: readonly Piece[],
+  chosen: readonly Piece[],
+  to: 'front' | 'back',
+): Pick<Required<ArrangedPiece>, 'id' | 'z'>[] {
   const ids = new Set(chosen.map(({ id }) => id));
   const others = all.filter(({ id }) => !ids.has(id));
   const own = all.filter(({ id }) => ids.has(id));
-  if (to === 'front') {
-    const top = Math.max(0, ...others.map(({ z }) => z));
-    return own.map((piece, i) => ({ ...piece, z: top + 1 + i }));
-  }
-  // Places are whole numbers from 0, so the others make room.
-  return [...own, ...others]
-    .map((piece, i) => ({ ...piece, z: i + 1 }))
-    .filter((piece, i) => piece.z !== [...own, ...others][i].z);
+  const first =
+    to === 'front'
+      ? others.reduce((top, { z }) => Math.max(top, z), 0) + 1
+      : others.reduce((bottom, { z }) => Math.min(bottom, z), 1) - own.length;
+  return own.map(({ id }, i) => ({ id, z: first + i }));
 }

@@ -7,7 +7,28 @@ const color = z.string().regex(/^#[0-9a-f]{6}$/);
 const finite = z.number().refine(Number.isFinite);
 
 /** The unit of a page's scale. */
-export const pageUnit = z.string().max(12);
+export const pageUnit = z.string().max(12, 'A unit has at most 12 letters.');
+
+/** A text's letters, and those of the text in a shape. */
+export const MOST_LETTERS = 4000;
+export const MOST_LABEL_LETTERS = 1000;
+
+/** A text as parts of at most so many letters, divided behind a line or a word where there is one; together they are the text. */
+export function dividedText(text: string, most: number): string[] {
+  const parts: string[] = [];
+  let rest = text;
+  while (rest.length > most) {
+    const head = rest.slice(0, most);
+    const lineEnd = head.lastIndexOf('\n') + 1;
+    const wordEnd = head.lastIndexOf(' ') + 1;
+    // Without a word's end a letter of two code units must not be cut through.
+    const anywhere = /[\uD800-\uDBFF]$/.test(head) ? most - 1 : most;
+    const at = lineEnd > most / 2 ? lineEnd : wordEnd || anywhere;
+    parts.push(rest.slice(0, at));
+    rest = rest.slice(at);
+  }
+  return [...parts, rest];
+}
 
 /** Fonts that ship with the application, by what they are good for. */
 export const FONTS = ['clear', 'reader', 'school', 'book', 'dyslexia'] as const;
@@ -23,7 +44,7 @@ export const textStyle = z.object({
 export type TextStyle = z.infer<typeof textStyle>;
 
 const text = z.object({
-  text: z.string().max(4000),
+  text: z.string().max(MOST_LETTERS, 'A text holds at most 4,000 letters. Put the rest into another text.'),
   style: textStyle,
   /** Lines are broken at this width; `null` where only the teacher breaks them. */
   wrapPt: finite.positive().nullable(),
@@ -41,10 +62,24 @@ const shape = z.object({
   dash: z.enum(['solid', 'dashed', 'dotted']),
   fill: color.nullable(),
   shadow: z.boolean(),
-  label: z.object({ text: z.string().max(1000), style: textStyle }).nullable(),
+  label: z
+    .object({
+      text: z
+        .string()
+        .max(
+          MOST_LABEL_LETTERS,
+          'The text in a shape holds at most 1,000 letters. Put the rest into a text beside it.',
+        ),
+      style: textStyle,
+    })
+    .nullable(),
 });
 
-const formula = z.object({ tex: z.string().max(2000), color, sizePt: finite.min(4).max(400) });
+const formula = z.object({
+  tex: z.string().max(2000, 'A formula holds at most 2,000 letters. Divide it into two.'),
+  color,
+  sizePt: finite.min(4).max(400),
+});
 
 const range = z
   .object({ from: finite, to: finite })
@@ -54,7 +89,9 @@ const plot = z.object({
   y: range,
   grid: z.boolean(),
   color,
-  curves: z.array(z.object({ expression: z.string().max(200), color })).max(8),
+  curves: z
+    .array(z.object({ expression: z.string().max(200, 'A curve’s formula holds at most 200 letters.'), color }))
+    .max(8, 'A plot holds at most eight curves.'),
 });
 
 export const INSTRUMENTS = ['ruler', 'set-square', 'protractor', 'compasses'] as const;
@@ -75,7 +112,7 @@ export const traits = z.object({
     .nullable(),
   link: z
     .discriminatedUnion('to', [
-      z.object({ to: z.literal('web'), url: z.httpUrl().max(2000) }),
+      z.object({ to: z.literal('web'), url: z.httpUrl().max(2000, 'A web address has at most 2,000 letters.') }),
       z.object({
         to: z.literal('page'),
         page: z

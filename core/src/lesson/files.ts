@@ -32,6 +32,9 @@ export function filesIn(change: Change): FileUse[] {
     case 'point':
     case 'drop-page':
     case 'move-page':
+    case 'transform':
+    case 'arrange':
+    case 'unread':
       return [];
   }
 }

@@ -1,9 +1,12 @@
 import { SAMPLES_PER_MS } from '../trail/clock';
 import type { InkPoints } from '../ink/points';
+import type { Frame } from './frame';
+import type { Matrix } from './matrix';
 import type { Page } from './page';
 import type { Piece, Stroke } from './piece';
 import type { RectPt } from './rect';
 import type { PageId, PieceId } from './ids';
+import type { Unread } from './unread';
 
 /** One change to the lesson with its time, counted in samples from the start of its take (or trail). */
 export type Mark = { atSamples: number } & Change;
@@ -12,12 +15,16 @@ export type Mark = { atSamples: number } & Change;
 export type Change =
   /** A stroke written by hand: it begins at the mark's time and grows as its points' times say. */
   | { kind: 'ink'; page: PageId; stroke: Stroke }
-  /** Pieces that are there whole at once, such as erased ones put back. */
-  | { kind: 'place'; page: PageId; pieces: readonly Piece[] }
+  /** Pieces that are there whole at once, such as erased ones put back; with what of them could not be read. */
+  | { kind: 'place'; page: PageId; pieces: readonly Piece[]; unread?: readonly Unread[] }
   /** Pieces taken off the page. */
   | { kind: 'lift'; page: PageId; pieceIds: readonly PieceId[] }
   /** Pieces in a new state: each takes the place of the one that has its id. */
-  | { kind: 'alter'; page: PageId; pieces: readonly Piece[] }
+  | { kind: 'alter'; page: PageId; pieces: readonly Piece[]; unread?: readonly Unread[] }
+  /** Pieces moved, turned, scaled or mirrored together, from wherever they lie. */
+  | { kind: 'transform'; page: PageId; pieceIds: readonly PieceId[]; matrix: Matrix }
+  /** Pieces each in a place of its own: in the stacking order, or where it lies. */
+  | { kind: 'arrange'; page: PageId; pieces: readonly ArrangedPiece[] }
   /** The page now shown. */
   | { kind: 'turn'; page: PageId }
   /** A new page, put after another one (or first, after `null`). */
@@ -31,7 +38,19 @@ export type Change =
   /** The part of the page that is looked at; `null` for all of it. Turning to a page shows all of it. */
   | { kind: 'look'; page: PageId; rect: RectPt | null }
   /** Something pointed at. It leaves nothing on the page. */
-  | { kind: 'point'; page: PageId; pointing: Pointing };
+  | { kind: 'point'; page: PageId; pointing: Pointing }
+  /** A change that this program could not read. It changes nothing, and is kept. */
+  | { kind: 'unread'; raw: Unread };
+
+/** Where a piece is put; what is not said stays as it is. */
+export interface ArrangedPiece {
+  id: PieceId;
+  z?: number;
+  /** Of a stroke; `null` for where it was written. */
+  matrix?: Matrix | null;
+  /** Of all others. */
+  frame?: Frame;
+}
 
 /** In the order of their codes in stored bytes; new ones go at the end. */
 export const POINTERS = ['dot', 'spotlight', 'arrow', 'magnifier'] as const;
@@ -51,9 +70,18 @@ export type PassingChange = Extract<Change, { kind: 'ink' | 'point' }>;
 export const isPassing = (change: Change): boolean =>
   change.kind === 'point' || (change.kind === 'ink' && change.stroke.pen.kind === 'fading');
 
-/** The page a change is about. */
-export const pageOf = (change: Change): PageId =>
-  change.kind === 'add-page' || change.kind === 'alter-page' ? change.page.id : change.page;
+/** The page a change is about; `null` where that is not known. */
+export function pageOf(change: Change): PageId | null {
+  if (change.kind === 'unread') return null;
+  return change.kind === 'add-page' || change.kind === 'alter-page' ? change.page.id : change.page;
+}
+
+/** How many things in changes could not be read. */
+export const unreadAmong = (changes: readonly Change[]): number =>
+  changes.reduce((sum, change) => {
+    if (change.kind === 'unread') return sum + 1;
+    return sum + (change.kind === 'place' || change.kind === 'alter' ? (change.unread?.length ?? 0) : 0);
+  }, 0);
 
 /** The mark's end: for ink, when its last point was written. */
 export function markEndSamples(mark: Mark): number {

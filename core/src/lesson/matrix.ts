@@ -36,6 +36,12 @@ export function composed(outer: Matrix, inner: Matrix): Matrix {
   return [a * p + c * q, b * p + d * q, a * r + c * s, b * r + d * s, a * t + c * u + e, b * t + d * u + f];
 }
 
+/** Whether a matrix can be taken back: it has flattened nothing. */
+export function isInvertible([a, b, c, d]: Matrix): boolean {
+  const area = a * d - b * c;
+  return Number.isFinite(1 / area);
+}
+
 /** What takes a matrix back. @throws RangeError where it has flattened everything */
 export function inverted([a, b, c, d, e, f]: Matrix): Matrix {
   const area = a * d - b * c;

@@ -52,7 +52,7 @@ describe('changes of two windows', () => {
         const added: Change = asNew({ kind: 'add-page', page: fresh, after: before.find(isDrop)?.page ?? fresh.id });
         const inked: Change = {
           kind: 'ink',
-          page: pageOf(added),
+          page: pageOf(added)!,
           stroke: { ...ink, pen: { ...ink.pen, kind: 'pen' } },
         };
         const scene = before.reduce(applyChange, base);
@@ -61,7 +61,7 @@ describe('changes of two windows', () => {
           [other, added, inked],
           [added, inked, other],
         ]) {
-          const made = pageStateOf(merged.reduce(applyChange, scene), pageOf(added));
+          const made = pageStateOf(merged.reduce(applyChange, scene), pageOf(added)!);
           expect(made?.pieces).toHaveLength(1);
         }
       }),

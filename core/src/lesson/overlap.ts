@@ -7,7 +7,8 @@ import { pageOf, type Change } from './mark';
  */
 export function overlaps(one: Change, other: Change): boolean {
   const [a, b] = [reachOf(one), reachOf(other)];
-  if (a.pieces.some((piece) => b.pieces.includes(piece))) return true;
+  const own = new Set(a.pieces);
+  if (b.pieces.some((piece) => own.has(piece))) return true;
   if (a.page !== null && a.page === b.page) return true;
   return isAboutAll(one, other) || isAboutAll(other, one);
 }
@@ -24,7 +25,10 @@ function reachOf(change: Change): { pieces: readonly PieceId[]; page: PageId | n
     case 'place':
     case 'alter':
       return { pieces: change.pieces.map((piece) => piece.id), page: null };
+    case 'arrange':
+      return { pieces: change.pieces.map(({ id }) => id), page: null };
     case 'lift':
+    case 'transform':
       return { pieces: change.pieceIds, page: null };
     case 'add-page':
     case 'alter-page':
@@ -34,6 +38,7 @@ function reachOf(change: Change): { pieces: readonly PieceId[]; page: PageId | n
     case 'turn':
     case 'look':
     case 'point':
+    case 'unread':
       return { pieces: [], page: null };
   }
 }

@@ -1,13 +1,17 @@
 import type { PageId, PieceId } from './ids';
-import { isPassing, type Change } from './mark';
+import { isPassing, type ArrangedPiece, type Change } from './mark';
+import { arrangementOf, movedPiece } from './moving';
 import type { Page } from './page';
 import type { Piece } from './piece';
 import type { RectPt } from './rect';
+import type { Unread } from './unread';
 
 /** A page as it is at one moment, its pieces from the lowest to the topmost. */
 export interface PageState {
   readonly page: Page;
   readonly pieces: readonly Piece[];
+  /** What lies on it that this program could not read. */
+  readonly unread?: readonly Unread[];
 }
 
 /** All that can be seen of a lesson at one moment. Scenes are values: a change makes a new one that shares the rest. */
@@ -47,11 +51,27 @@ export function applyChange(scene: Scene, change: Change): Scene {
       if (isPassing(change)) return scene;
       return withPieces(scene, change.page, (pieces) => placed(pieces, [change.stroke]));
     case 'place':
-      return withPieces(scene, change.page, (pieces) => placed(pieces, change.pieces));
+      return withUnread(
+        withPieces(scene, change.page, (pieces) => placed(pieces, change.pieces)),
+        change,
+      );
     case 'lift':
       return withPieces(scene, change.page, (pieces) => lifted(pieces, change.pieceIds));
     case 'alter':
-      return withPieces(scene, change.page, (pieces) => altered(pieces, change.pieces));
+      return withUnread(
+        withPieces(scene, change.page, (pieces) => altered(pieces, change.pieces)),
+        change,
+      );
+    case 'transform':
+      return withPieces(scene, change.page, (pieces) => {
+        const meant = new Set(change.pieceIds);
+        const moved = pieces.filter(({ id }) => meant.has(id)).map((piece) => movedPiece(piece, change.matrix));
+        return moved.length === 0 ? pieces : altered(pieces, moved);
+      });
+    case 'arrange':
+      return withPieces(scene, change.page, (pieces) => arranged(pieces, change.pieces));
+    case 'unread':
+      return scene;
     case 'turn':
       if (change.page === scene.shown || !pageStateOf(scene, change.page)) return scene;
       return { ...scene, shown: change.page, look: null };
@@ -77,9 +97,7 @@ export function applyChange(scene: Scene, change: Change): Scene {
       if (!pageStateOf(scene, change.page.id)) return scene;
       return {
         ...scene,
-        pages: scene.pages.map((state) =>
-          state.page.id === change.page.id ? { page: change.page, pieces: state.pieces } : state,
-        ),
+        pages: scene.pages.map((state) => (state.page.id === change.page.id ? { ...state, page: change.page } : state)),
       };
   }
 }
@@ -105,7 +123,14 @@ function withPieces(scene: Scene, page: PageId, alter: (pieces: readonly Piece[]
   if (at < 0) return scene;
   const state = scene.pages[at];
   const pieces = alter(state.pieces);
-  return pieces === state.pieces ? scene : { ...scene, pages: scene.pages.with(at, { page: state.page, pieces }) };
+  return pieces === state.pieces ? scene : { ...scene, pages: scene.pages.with(at, { ...state, pieces }) };
+}
+
+/** What of a change's pieces could not be read stays with the page. */
+function withUnread(scene: Scene, { page, unread }: Extract<Change, { kind: 'place' | 'alter' }>): Scene {
+  if (!unread) return scene;
+  const all = (state: PageState) => ({ ...state, unread: [...(state.unread ?? []), ...unread] });
+  return { ...scene, pages: scene.pages.map((state) => (state.page.id === page ? all(state) : state)) };
 }
 
 function placed(pieces: readonly Piece[], added: readonly Piece[]): readonly Piece[] {
@@ -154,6 +179,21 @@ function altered(pieces: readonly Piece[], news: readonly Piece[]): readonly Pie
   return result.sort((a, b) => a.z - b.z);
 }
 
+function arranged(pieces: readonly Piece[], arrangements: readonly ArrangedPiece[]): readonly Piece[] {
+  const byId = new Map(arrangements.map((one) => [one.id, one]));
+  const news = pieces.flatMap((piece) => {
+    const to = byId.get(piece.id);
+    return to ? [arrangedPiece(piece, to)] : [];
+  });
+  return news.length === 0 ? pieces : altered(pieces, news);
+}
+
+/** What does not fit a piece of its kind, such as a frame for a stroke, is of no account. */
+function arrangedPiece(piece: Piece, { z = piece.z, matrix, frame }: ArrangedPiece): Piece {
+  if (piece.kind === 'stroke') return { ...piece, z, matrix: matrix === undefined ? piece.matrix : matrix };
+  return { ...piece, z, frame: frame ?? piece.frame };
+}
+
 /** The changes that take this one back; none where there is nothing to take back. */
 export function inverseOf(scene: Scene, change: Change): Change[] {
   switch (change.kind) {
@@ -170,18 +210,26 @@ export function inverseOf(scene: Scene, change: Change): Change[] {
       const pieces = present(scene, change.page, ids);
       return pieces.length === 0 ? [] : [{ kind: 'alter', page: change.page, pieces }];
     }
+    case 'transform':
+    case 'arrange': {
+      const ids = change.kind === 'transform' ? change.pieceIds : change.pieces.map(({ id }) => id);
+      const pieces = present(scene, change.page, ids).map(arrangementOf);
+      return pieces.length === 0 ? [] : [{ kind: 'arrange', page: change.page, pieces }];
+    }
     case 'turn':
     case 'look':
     case 'point':
+    case 'unread':
       return [];
     case 'add-page':
       return pageStateOf(scene, change.page.id) ? [] : [{ kind: 'drop-page', page: change.page.id }];
     case 'drop-page': {
       const state = pageStateOf(scene, change.page);
       if (!state || scene.pages.length === 1) return [];
-      const { page, pieces } = state;
+      const { page, ...contents } = state;
       const added: Change = { kind: 'add-page', page, after: pageBefore(scene, page.id) };
-      return pieces.length === 0 ? [added] : [added, { kind: 'place', page: page.id, pieces }];
+      const isEmpty = contents.pieces.length === 0 && !contents.unread;
+      return isEmpty ? [added] : [added, { kind: 'place', page: page.id, ...contents }];
     }
     case 'move-page':
       return pageStateOf(scene, change.page)

@@ -5,7 +5,7 @@ import { CLOSE, LINE, MOVE, QUADRATIC, type Path } from '../drawing/path';
 import { FIGURES, FONTS, INSTRUMENTS, type ComposedKind, type Contents, type TextStyle } from '../lesson/content';
 import { settledFrame, type Frame } from '../lesson/frame';
 import type { AssetId, GroupId, PageId, PieceId, TakeId } from '../lesson/ids';
-import { POINTERS, type Change, type Mark } from '../lesson/mark';
+import { POINTERS, type ArrangedPiece, type Change, type Mark } from '../lesson/mark';
 import { composed, moveBy, scaleAbout, settledMatrix, turnAbout, type Matrix } from '../lesson/matrix';
 import { PAPER_KINDS, wideSquaredPage, type Page } from '../lesson/page';
 import { settled } from '../lesson/picture';
@@ -51,7 +51,7 @@ const opacity = fc.double({ min: 0, max: 1, noNaN: true }).map(settledOpacity);
 /** Mostly as new. */
 const traits = fc
   .tuple(
-    fc.record({ id: pieceId, z: fc.integer({ min: 1, max: 30 }) }),
+    fc.record({ id: pieceId, z: fc.integer({ min: -9, max: 30 }) }),
     fc.option(
       fc.record({
         opacity,
@@ -261,6 +261,16 @@ export const page: fc.Arbitrary<Page> = fc.record({
 
 const after = fc.option(pageId, { nil: null });
 
+const arrangedPiece: fc.Arbitrary<ArrangedPiece> = fc
+  .record({
+    id: pieceId,
+    z: fc.option(fc.integer({ min: -20, max: 40 }), { nil: undefined }),
+    matrix: fc.option(fc.option(matrix.map(settledMatrix), { nil: null }), { nil: undefined }),
+    frame: fc.option(frame, { nil: undefined }),
+  })
+  // What is not said is not there.
+  .map((one) => JSON.parse(JSON.stringify(one)) as ArrangedPiece);
+
 export const change: fc.Arbitrary<Change> = fc.oneof(
   { weight: 6, arbitrary: fc.record({ kind: fc.constant('ink' as const), page: pageId, stroke }) },
   { weight: 3, arbitrary: fc.record({ kind: fc.constant('turn' as const), page: pageId }) },
@@ -278,6 +288,23 @@ export const change: fc.Arbitrary<Change> = fc.oneof(
       kind: fc.constantFrom('place' as const, 'alter' as const),
       page: pageId,
       pieces: fc.uniqueArray(piece, { maxLength: 3, selector: ({ id }) => id }),
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      kind: fc.constant('transform' as const),
+      page: pageId,
+      pieceIds: fc.uniqueArray(pieceId, { maxLength: 5 }),
+      matrix,
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      kind: fc.constant('arrange' as const),
+      page: pageId,
+      pieces: fc.uniqueArray(arrangedPiece, { maxLength: 4, selector: ({ id }) => id }),
     }),
   },
   { weight: 2, arbitrary: fc.record({ kind: fc.constant('add-page' as const), page, after }) },

@@ -206,7 +206,7 @@ function putAt(marks: Mark[], mark: InkMark): void {
 
 function namesStroke(mark: Mark, { page, stroke }: InkMark): boolean {
   if (pageOf(mark) !== page) return false;
-  if (mark.kind === 'lift') return mark.pieceIds.includes(stroke.id);
+  if (mark.kind === 'lift' || mark.kind === 'transform') return mark.pieceIds.includes(stroke.id);
   if (mark.kind === 'drop-page') return true;
-  return mark.kind === 'alter' && mark.pieces.some(({ id }) => id === stroke.id);
+  return (mark.kind === 'alter' || mark.kind === 'arrange') && mark.pieces.some(({ id }) => id === stroke.id);
 }

@@ -134,7 +134,8 @@ function withoutNeedlessPages({ programme, played }: Played): Played['played'] {
   if (!programme.some(({ pace }) => pace === 'pages')) return played;
   const needed = new Set<PageId>();
   const need = (mark: Mark) => {
-    if (!shapesPage(mark)) needed.add(pageOf(mark));
+    const page = pageOf(mark);
+    if (page && !shapesPage(mark)) needed.add(page);
     if ((mark.kind === 'add-page' || mark.kind === 'move-page') && mark.after) needed.add(mark.after);
   };
   return played
@@ -146,7 +147,8 @@ function withoutNeedlessPages({ programme, played }: Played): Played['played'] {
       }
       const kept: Mark[] = [];
       for (const mark of marks.toReversed()) {
-        if (!needed.has(pageOf(mark))) continue;
+        const page = pageOf(mark);
+        if (page && !needed.has(page)) continue;
         need(mark);
         kept.unshift(mark);
       }

@@ -1,14 +1,18 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
-import { decodePieces } from '@kite-trail/core/formats/marks-coding';
+import { changeProblem } from '@kite-trail/core/contract/change';
+import { decodeContents, decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { InkPoints } from '@kite-trail/core/ink/points';
+import { filesIn } from '@kite-trail/core/lesson/files';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
+import { anyChange } from '@kite-trail/core/testing/beyond-limits';
 import { createCanvas } from '@napi-rs/canvas';
+import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { changesBody, json, messageOf, startTestServer, type Caller, type TestServer } from '../testing';
+import { changesBody, json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
 
 let server: TestServer;
 let call: Caller;
@@ -44,6 +48,49 @@ const picture = (asset: string): Picture => ({
 });
 
 describe('changes to a lesson', () => {
+  it('that can be made are taken, by the pages and by a recording, and all others change nothing', async () => {
+    const lesson = await newLesson();
+    const page = lesson.pages[0].page.id;
+    const take = 'take-of-all-that-can-be-made';
+    await call('POST', `/lessons/${lesson.id}/takes`, { id: take, hasSound: false });
+    let { revision } = lesson;
+    let n = 0;
+    await fc.assert(
+      fc.asyncProperty(anyChange, async (one) => {
+        const made = ('page' in one && typeof one.page === 'string' ? { ...one, page } : one) as Change;
+        fc.pre(changeProblem(made) === null);
+        const answer = await call('POST', `/lessons/${lesson.id}/changes`, changesBody({ revision }, [made]));
+        if (filesIn(made).length > 0) {
+          expect([answer.status, await messageOf(answer)]).toEqual([400, expect.stringContaining('has not arrived')]);
+        } else {
+          expect([answer.status, answer.ok ? '' : await messageOf(answer)]).toEqual([200, '']);
+          ({ revision } = await json<{ revision: number }>(answer));
+        }
+        const bytes = part(480 * (n + 1), { marks: [{ ...made, atSamples: 480 * n }] });
+        expect((await call('PUT', `/takes/${take}/parts/${n++}`, bytes)).status).toBe(204);
+      }),
+      { numRuns: 120 },
+    );
+    const ended = await call('POST', `/takes/${take}/end`, { parts: n });
+    expect(ended.status).toBe(200);
+    const marks = new Uint8Array(await (await call('GET', `/takes/${take}/marks`)).arrayBuffer());
+    expect(decodeMarks(marks).filter(({ kind }) => kind === 'unread')).toEqual([]);
+  });
+
+  it('keep what lies on a page that nobody here can read', async () => {
+    const lesson = await newLesson();
+    const page = lesson.pages[0].page.id;
+    const raw = { version: 9, code: 44, bytes: Uint8Array.of(7, 7), tables: Uint8Array.of(1) };
+    await change(lesson, [{ kind: 'place', page, pieces: [stroke('piece-one')], unread: [raw] }]);
+    const now = await read(lesson);
+    await change(now, [{ kind: 'lift', page, pieceIds: ['piece-one' as PieceId] }]);
+    const contents = decodeContents(new Uint8Array(Buffer.from((await read(lesson)).pages[0].pieces, 'base64')));
+    expect(contents).toEqual({ pieces: [], unread: [raw] });
+    const unread: Change = { kind: 'unread', raw };
+    const answer = await change(await read(lesson), [unread]);
+    expect([answer.status, await messageOf(answer)]).toEqual([400, expect.stringContaining('is newer')]);
+  });
+
   it('are made to its pages, and leave the other pages alone', async () => {
     const lesson = await newLesson();
     const first = lesson.pages[0].page.id;

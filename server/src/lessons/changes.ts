@@ -1,7 +1,8 @@
 import type { z } from 'zod';
-import * as contract from '@kite-trail/core/contract/lesson';
+import { markProblem } from '@kite-trail/core/contract/change';
+import type * as contract from '@kite-trail/core/contract/lesson';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
-import { decodeMarks, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { contentsOf, decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { filesIn } from '@kite-trail/core/lesson/files';
@@ -28,7 +29,7 @@ export async function changeLesson(
   { revision, marks, history }: z.output<typeof contract.changeLesson>,
 ): Promise<{ revision: number; merged: boolean }> {
   const sent = decodeMarks(Buffer.from(marks, 'base64'));
-  sent.forEach(refuseOddPage);
+  sent.forEach(refuseWhatCannotBe);
   const historyBytes = Buffer.from(history, 'base64');
   decodeHistory(historyBytes);
   return db.transaction(async (trx) => {
@@ -54,10 +55,15 @@ export async function changeLesson(
   });
 }
 
-function refuseOddPage(change: Mark): void {
-  if (change.kind !== 'add-page' && change.kind !== 'alter-page') return;
-  const checked = contract.page.safeParse(change.page);
-  if (!checked.success) throw badInput(`This page cannot be: ${checked.error.issues[0].message}`);
+/** A change that cannot be read here cannot be made to a page either: the window keeps it. */
+function refuseWhatCannotBe(change: Mark): void {
+  if (change.kind === 'unread') {
+    throw badInput(
+      'This server cannot read a change of yours: one of the two is newer. It is kept; update the server.',
+    );
+  }
+  const problem = markProblem(change);
+  if (problem) throw badInput(problem);
 }
 
 async function changesSince(db: Knex, lesson: LessonId, revision: number): Promise<Buffer[]> {
@@ -71,8 +77,11 @@ async function changesSince(db: Knex, lesson: LessonId, revision: number): Promi
 /** A window whose answer was lost sends its changes again, perhaps with more behind them: those known are left out. */
 function withoutKnown(sent: readonly Mark[], since: readonly Buffer[]): readonly Mark[] {
   for (const known of since) {
-    const count = decodeMarks(known).length;
-    if (count > 0 && count <= sent.length && known.equals(encodeMarks(sent.slice(0, count)))) return sent.slice(count);
+    const marks = decodeMarks(known);
+    const count = marks.length;
+    // It may have been kept by an earlier version, in other bytes.
+    const own = () => Buffer.from(encodeMarks(marks)).equals(encodeMarks(sent.slice(0, count)));
+    if (count > 0 && count <= sent.length && own()) return sent.slice(count);
   }
   return sent;
 }
@@ -116,7 +125,7 @@ async function changePages(db: Knex, lesson: LessonId, changes: readonly Mark[])
   await db('pages').where({ lesson_id: lesson }).whereIn('id', gone).delete();
   for (const [position, state] of after.entries()) {
     if (kept.has(state)) continue;
-    await db('pages').insert(rowOfPage(lesson, position, state.page, Buffer.from(encodePieces(state.pieces))));
+    await db('pages').insert(rowOfPage(lesson, position, state.page, Buffer.from(contentsOf(state))));
   }
 }
 

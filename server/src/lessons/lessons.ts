@@ -1,6 +1,6 @@
 import { edition, type EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument, LessonSummary, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
-import { decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { contentsOf, decodeContents, encodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage, type Page } from '@kite-trail/core/lesson/page';
 import type { PageState } from '@kite-trail/core/lesson/scene';
@@ -34,7 +34,7 @@ export async function makeLesson(
   await db.transaction(async (trx) => {
     await trx('lessons').insert(lesson);
     for (const [position, { page, pieces }] of pages.entries()) {
-      await trx('pages').insert(rowOfPage(lesson.id, position, page, Buffer.from(encodePieces(pieces))));
+      await trx('pages').insert(rowOfPage(lesson.id, position, page, Buffer.from(contentsOf({ page, pieces }))));
     }
   });
   return lesson;
@@ -145,7 +145,7 @@ export async function renameLesson(
 
 /** The lesson's pages as prepared. */
 export async function readPages(db: Knex, lesson: LessonId): Promise<PageState[]> {
-  return (await readPageRows(db, lesson)).map((row) => ({ page: pageOf(row), pieces: decodePieces(row.pieces) }));
+  return (await readPageRows(db, lesson)).map((row) => pageStateFrom(pageOf(row), decodeContents(row.pieces)));
 }
 
 const readPageRows = (db: Knex, lesson: LessonId) =>

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { newTemplate, Template } from '@kite-trail/core/contract/template';
-import { decodePieces } from '@kite-trail/core/formats/marks-coding';
+import { decodeContents, decodePieces, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import { filesOn } from '@kite-trail/core/lesson/files';
 import type { LessonId, TeacherId, TemplateId } from '@kite-trail/core/lesson/ids';
 import type { Page } from '@kite-trail/core/lesson/page';
@@ -70,10 +70,7 @@ export async function dropTemplate(db: Knex, { id }: TemplateRow): Promise<void>
   await db('page_templates').where({ id }).delete();
 }
 
-export const stateOf = (row: TemplateRow): PageState => ({
-  page: pageOf(row),
-  pieces: decodePieces(row.pieces),
-});
+export const stateOf = (row: TemplateRow): PageState => pageStateFrom(pageOf(row), decodeContents(row.pieces));
 
 /** Templates kept before pages had scales have none. */
 const pageOf = (row: TemplateRow): Page => ({ scale: null, ...JSON.parse(row.page) });

@@ -63,6 +63,7 @@ function finish() {
   if (!drawing.value || problem.value) return;
   if (formula.value) composing.finish('formula', { ...formula.value }, drawing.value);
   else if (plot.value) composing.finish('plot', JSON.parse(JSON.stringify(plot.value)), drawing.value);
+  problem.value = composing.dialogProblem ?? '';
 }
 
 const close = () => (composing.dialog = null);

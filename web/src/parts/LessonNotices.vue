@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import { computed, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useAudience } from '../stores/audience';
 import { useBringIn } from '../stores/bring-in';
 import { useComposing } from '../stores/composing';
+import { useDesk } from '../stores/desk';
 import { useEditing } from '../stores/editing';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
@@ -15,6 +16,7 @@ import { useSheetPictures } from '../stores/sheet-pictures';
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
 const problem = defineModel<string>('problem', { required: true });
 
+const desk = useDesk();
 const lesson = useLesson();
 const recording = useRecording();
 const sending = useSending();
@@ -28,6 +30,7 @@ const sheetPictures = useSheetPictures();
 const worst = computed(
   () =>
     problem.value ||
+    desk.problem ||
     recording.problem ||
     sending.problem ||
     editing.problem ||
@@ -38,6 +41,15 @@ const worst = computed(
     sheetPictures.problem,
 );
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
+/** It may be a newer program's, or damaged. */
+const unreadable = computed(() => {
+  const count = lesson.unreadCount;
+  if (count === 0) return null;
+  const what = count === 1 ? 'One thing in this lesson' : `${count} things in this lesson`;
+  return `${what} cannot be read by this version, and ${count === 1 ? 'is' : 'are'} not shown. All of it is kept as it is.`;
+});
+/** Once told, it need not be told again at this visit. */
+const isUnreadKnown = ref(false);
 /** Looking on is all that can be done meanwhile. */
 const elsewhere = computed(
   () =>
@@ -51,7 +63,8 @@ const notice = computed(
     bringIn.notice ||
     recording.pausedBy ||
     sending.found ||
-    (!recording.isOn && files.missing > 0 && MISSING),
+    (!recording.isOn && files.missing > 0 && MISSING) ||
+    (!recording.isOn && !isUnreadKnown.value && unreadable.value),
 );
 /** A take without an end is none that broke off while somebody records it or it is on its way. */
 const isGoingOn = computed(() => recording.state !== 'idle' || lesson.recordedElsewhere || !lesson.isWithServer);
@@ -67,7 +80,9 @@ watch(
 
 function dismiss() {
   problem.value = '';
-  recording.problem =
+  isUnreadKnown.value = true;
+  desk.problem =
+    recording.problem =
     sending.problem =
     editing.problem =
     bringIn.problem =

@@ -1,5 +1,14 @@
+import { pieceProblem } from '@kite-trail/core/contract/change';
 import { NOTHING_DRAWN, type Drawing } from '@kite-trail/core/drawing/drawing';
-import type { Contents, Figure, TextStyle } from '@kite-trail/core/lesson/content';
+import { pieceBounds } from '@kite-trail/core/lesson/bounds';
+import {
+  dividedText,
+  MOST_LABEL_LETTERS,
+  MOST_LETTERS,
+  type Contents,
+  type Figure,
+  type TextStyle,
+} from '@kite-trail/core/lesson/content';
 import { frameMatrix, settledFrame, type Frame } from '@kite-trail/core/lesson/frame';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { movedTo } from '@kite-trail/core/lesson/matrix';
@@ -49,6 +58,8 @@ export interface Typing {
   settling: Promise<void>;
   /** Only the newest setting of what is typed counts. */
   settings: number;
+  /** What no longer fits in this text: it goes into further ones when the typing ends. */
+  rest: readonly string[];
 }
 
 type TextSet = Pick<Typing, 'text' | 'style' | 'wrapPt' | 'at' | 'turnRad'>;
@@ -78,6 +89,8 @@ export const useComposing = defineStore('composing', () => {
     { kind: 'formula'; piece: FormulaPiece | null } | { kind: 'plot'; piece: PlotPiece | null } | null
   >(null);
   const problem = ref<string | null>(null);
+  /** Why what the dialog has made cannot be put on the page. */
+  const dialogProblem = ref<string | null>(null);
   /** Only the newest width of a text counts. */
   let wraps = 0;
 
@@ -142,10 +155,10 @@ export const useComposing = defineStore('composing', () => {
     dialog.value = { kind, piece } as typeof dialog.value;
   }
 
-  function beginTyping(begun: Omit<Typing, 'page' | 'settling' | 'settings'>): void {
+  function beginTyping(begun: Omit<Typing, 'page' | 'settling' | 'settings' | 'rest'>): void {
     endTyping();
     if (whileTyping.value === 'pause') void recording.interrupt();
-    typing.value = { ...begun, page: page().id, settling: Promise.resolve(), settings: 0 };
+    typing.value = { ...begun, page: page().id, settling: Promise.resolve(), settings: 0, rest: [] };
     desk.beginGesture();
     if (begun.id) selection.take([begun.id]);
   }
@@ -163,19 +176,28 @@ export const useComposing = defineStore('composing', () => {
 
   async function setTyped(typed: Typing): Promise<void> {
     const mine = ++typed.settings;
-    const { drawing, missing } = await typesetter.text(typed.text, typed.style, typed.wrapPt);
+    const before = typed.id && pieceOn(typed.page, typed.id);
+    const most = before && before.kind === 'shape' ? MOST_LABEL_LETTERS : MOST_LETTERS;
+    const [text, ...rest] = dividedText(typed.text, most);
+    const { drawing, missing } = await typesetter.text(text, typed.style, typed.wrapPt);
     if (mine !== typed.settings) return;
-    problem.value = missing.length > 0 ? `No font here has ${missing.join(' ')}. It shows as a box.` : null;
+    typed.rest = rest;
+    problem.value =
+      rest.length > 0
+        ? `More than ${most.toLocaleString('en')} letters do not fit in here. The rest goes into a text of its own below.`
+        : missing.length > 0
+          ? `No font here has ${missing.join(' ')}. It shows as a box.`
+          : null;
     const piece = typed.id && pieceOn(typed.page, typed.id);
     if (!piece) {
       if (typed.text === '') return;
-      const made = textFrom(typed, drawing);
+      const made = textFrom({ ...typed, text }, drawing);
       typed.id = made.id;
       desk.change({ kind: 'place', page: typed.page, pieces: [made] });
     } else if (piece.kind === 'text') {
-      desk.change({ kind: 'alter', page: typed.page, pieces: [retyped(piece, typed.text, typed.style, drawing)] });
+      desk.change({ kind: 'alter', page: typed.page, pieces: [retyped(piece, text, typed.style, drawing)] });
     } else if (piece.kind === 'shape') {
-      const label = typed.text === '' ? null : { text: typed.text, style: typed.style };
+      const label = text === '' ? null : { text, style: typed.style };
       const content = { ...piece.content, label };
       const labelled = { ...piece, content, drawing: label ? drawing : NOTHING_DRAWN };
       desk.change({ kind: 'alter', page: typed.page, pieces: [labelled] });
@@ -204,8 +226,9 @@ export const useComposing = defineStore('composing', () => {
     typing.value = null;
     // Whoever has taken a pen or the eraser keeps it.
     const mayTakeHold = pens.held === 'text' || pens.held === 'hold';
-    void typed.settling.then(() => {
+    void typed.settling.then(async () => {
       const piece = typed.id && pieceOn(typed.page, typed.id);
+      if (piece) await placeRest(typed, piece);
       if (piece && piece.kind === 'text' && typed.text === '') {
         desk.change({ kind: 'lift', page: typed.page, pieceIds: [piece.id] });
       }
@@ -214,6 +237,17 @@ export const useComposing = defineStore('composing', () => {
       pens.held = 'hold';
       selection.take([piece.id]);
     });
+  }
+
+  /** Puts what did not fit in a text into further ones, each below the one before. */
+  async function placeRest({ page: on, rest, style, wrapPt }: Typing, piece: Piece): Promise<void> {
+    let { left, bottom } = pieceBounds(piece);
+    for (const text of rest) {
+      const { drawing } = await typesetter.text(text, style, wrapPt);
+      const made = textFrom({ text, style, wrapPt, at: { xPt: left, yPt: bottom }, turnRad: 0 }, drawing);
+      desk.change({ kind: 'place', page: on, pieces: [made] });
+      ({ left, bottom } = pieceBounds(made));
+    }
   }
 
   /** Changes how text looks: of what is taken hold of, and of what is typed next. */
@@ -268,22 +302,31 @@ export const useComposing = defineStore('composing', () => {
   /** Puts what the dialog has made on the page: in the place of the piece it was opened for, or in the page's middle. */
   function finish<Kind extends 'formula' | 'plot'>(kind: Kind, content: Contents[Kind], drawing: Drawing): void {
     const before = dialog.value?.piece ?? null;
+    // What cannot be kept stays in the dialog, where it can be made shorter.
+    const piece = before ? changed(before, content, drawing) : made(kind, content, drawing);
+    dialogProblem.value = pieceProblem(piece);
+    if (dialogProblem.value) return;
     dialog.value = null;
-    if (before) {
-      const scale = before.frame.heightPt / before.drawing.heightPt;
-      const { frame } = before;
-      const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
-      selection.alter([{ ...before, content, drawing, frame: settledFrame({ ...frame, ...size }) } as Piece]);
-      return;
-    }
+    if (before) return selection.alter([piece]);
+    place(piece);
+    pens.held = 'hold';
+    selection.take([piece.id]);
+  }
+
+  /** A piece with other content: it keeps its place, and its scale. */
+  function changed(before: FormulaPiece | PlotPiece, content: Contents['formula' | 'plot'], drawing: Drawing): Piece {
+    const scale = before.frame.heightPt / before.drawing.heightPt;
+    const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
+    return { ...before, content, drawing, frame: settledFrame({ ...before.frame, ...size }) } as Piece;
+  }
+
+  /** A new piece in the page's middle. */
+  function made(kind: 'formula' | 'plot', content: Contents['formula' | 'plot'], drawing: Drawing): Piece {
     const rect = pageRect(page());
     const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
     const size = { widthPt: drawing.widthPt, heightPt: drawing.heightPt };
     const frame = settledFrame({ ...middle, ...size, turnRad: 0, mirrored: false });
-    const piece = { ...base(), kind, content, drawing, frame } as FormulaPiece | PlotPiece;
-    place(piece);
-    pens.held = 'hold';
-    selection.take([piece.id]);
+    return { ...base(), kind, content, drawing, frame } as FormulaPiece | PlotPiece;
   }
 
   const typedPiece = computed(() => (typing.value?.id ? (pieceOn(typing.value.page, typing.value.id) ?? null) : null));
@@ -296,6 +339,7 @@ export const useComposing = defineStore('composing', () => {
     typing,
     typedPiece,
     dialog,
+    dialogProblem,
     problem,
     useFigure,
     shapeBetween,

@@ -1,9 +1,11 @@
+import { changeProblem } from '@kite-trail/core/contract/change';
 import { NO_HISTORY, type History } from '@kite-trail/core/formats/history-coding';
 import { pageOf, type Change } from '@kite-trail/core/lesson/mark';
+import { followed } from '@kite-trail/core/lesson/merge';
 import { applyChange, inverseOf, pageStateOf, topZ, type Scene } from '@kite-trail/core/lesson/scene';
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
-import { computed, shallowRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 
 /** Where a change goes once it is on the desk: into the pages, or into the take being recorded. */
 export type ChangeSink = (change: Change, performanceMs: number) => void;
@@ -20,6 +22,8 @@ export const useDesk = defineStore('desk', () => {
   });
   /** Each step is what takes one gesture back, or brings it back. */
   const history = shallowRef<History>(NO_HISTORY);
+  /** Why the last change was not made. */
+  const problem = ref<string | null>(null);
   let sink: ChangeSink = () => {};
   let gesture: Change[] | null = null;
 
@@ -42,6 +46,7 @@ export const useDesk = defineStore('desk', () => {
 
   /** Makes a change and passes it on. @returns what takes it back */
   function make(change: Change, performanceMs: number): Change[] {
+    if (isRefused([change])) return [];
     const before = scene.value!;
     const after = applyChange(before, change);
     if (after === before) return [];
@@ -49,6 +54,13 @@ export const useDesk = defineStore('desk', () => {
     const inverse = inverseOf(before, change);
     sink(change, performanceMs);
     return inverse;
+  }
+
+  /** What could not be kept is not made: the teacher is told why, and nothing changes. */
+  function isRefused(changes: readonly Change[]): boolean {
+    const found = changes.map(changeProblem).find((one) => one !== null) ?? null;
+    if (found) problem.value = found;
+    return found !== null;
   }
 
   /** Makes a change that can be undone, by itself or as part of the gesture going on. */
@@ -93,6 +105,7 @@ export const useDesk = defineStore('desk', () => {
     const made: Change[] = [];
     const inverse: Change[][] = [];
     let after = scene.value!;
+    if (isRefused(changes)) return;
     for (const one of changes) {
       const before = after;
       after = applyChange(before, one);
@@ -122,10 +135,10 @@ export const useDesk = defineStore('desk', () => {
   function takeBack(step: readonly Change[]): Change[] {
     const nowMs = performance.now();
     const page = pageOf(step[0]);
-    turnTo(page);
+    if (page) turnTo(page);
     const back: Change[] = [];
     for (const one of step) back.unshift(...make(one, nowMs));
-    turnTo(page);
+    if (page) turnTo(page);
     return back;
   }
 
@@ -141,6 +154,7 @@ export const useDesk = defineStore('desk', () => {
   return {
     scene,
     history,
+    problem,
     canUndo,
     canRedo,
     lay,
@@ -164,10 +178,5 @@ export const useDesk = defineStore('desk', () => {
 function joined(inverse: readonly Change[], gesture: readonly Change[]): Change[] {
   const [newest] = inverse;
   const [first] = gesture;
-  const isCovered =
-    newest.kind === 'alter' &&
-    first?.kind === 'alter' &&
-    newest.page === first.page &&
-    newest.pieces.every((piece) => first.pieces.some((one) => one.id === piece.id));
-  return isCovered ? [...gesture] : [...inverse, ...gesture];
+  return first && followed(newest, first) === first ? [...gesture] : [...inverse, ...gesture];
 }

@@ -1,9 +1,10 @@
 import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory, encodeHistory, type History } from '@kite-trail/core/formats/history-coding';
-import { decodeMarks, decodePieces, encodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { decodeContents, decodeMarks, encodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import { isPassing, type Change, type Mark } from '@kite-trail/core/lesson/mark';
+import { isPassing, unreadAmong, type Change, type Mark } from '@kite-trail/core/lesson/mark';
+import { followed } from '@kite-trail/core/lesson/merge';
 import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
@@ -77,6 +78,12 @@ export const useLesson = defineStore('lesson', () => {
     return new Timeline(base, flatten(programme.value, takes, earlier?.trail), earlier ?? undefined);
   });
   const lengthSamples = computed(() => programmeLength(programme.value));
+  /** How much of what is stored could not be read here: it is kept as it is, and not shown. */
+  const unreadCount = computed(() => {
+    const onPages = (base.value?.pages ?? []).map(({ unread }) => unread?.length ?? 0);
+    const inTakes = [...takes.value.values()].map(({ marks }) => unreadAmong(marks));
+    return [...onPages, ...inTakes, unreadAmong(between.value)].reduce((sum, count) => sum + count, 0);
+  });
   /** Something was recorded once: what is changed from now on begins the next take. */
   const isRecorded = computed(() => programme.value.length > 0 || (document.value?.edit.n ?? 0) > 0);
   /** The server has every take. Until then, nothing can be edited or shared. */
@@ -190,7 +197,9 @@ export const useLesson = defineStore('lesson', () => {
     const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
     document.value = { ...fresh, ...madeFrom };
     takes.value = known;
-    base.value = sceneOf(fresh.pages.map(({ page, pieces }) => ({ page, pieces: decodePieces(fromBase64(pieces)) })));
+    base.value = sceneOf(
+      fresh.pages.map(({ page, pieces }) => pageStateFrom(page, decodeContents(fromBase64(pieces)))),
+    );
     // With takes or edits on the way, the server is behind.
     if (onTheWay.value.size > 0) return;
     between.value = decodeMarks(fromBase64(fresh.between));
@@ -346,6 +355,7 @@ export const useLesson = defineStore('lesson', () => {
     isEditing,
     timeline,
     lengthSamples,
+    unreadCount,
     isRecorded,
     isWithServer,
     recordedElsewhere,
@@ -374,15 +384,9 @@ export const useLesson = defineStore('lesson', () => {
  * @param from marks before this one stay as they are
  */
 function withoutOlderStates(marks: readonly Mark[], mark: Mark, from: number): readonly Mark[] {
-  const last = marks.at(-1);
-  const isNewer =
-    marks.length > from &&
-    last?.kind === 'alter' &&
-    mark.kind === 'alter' &&
-    last.page === mark.page &&
-    last.pieces.length === mark.pieces.length &&
-    last.pieces.every((piece, i) => piece.id === mark.pieces[i].id);
-  return [...(isNewer ? marks.slice(0, -1) : marks), mark];
+  const last = marks.length > from ? marks.at(-1) : undefined;
+  const both = last && followed(last, mark);
+  return both ? [...marks.slice(0, -1), { ...both, atSamples: mark.atSamples }] : [...marks, mark];
 }
 
 function saveProblem(error: unknown): SaveState {

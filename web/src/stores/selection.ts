@@ -2,8 +2,10 @@ import { aligned, distributed, restacked, snapped, type Alignment, type Guide } 
 import { boundsOf, pieceBounds } from '@kite-trail/core/lesson/bounds';
 import { cornersOf, frameMatrix, frameOf, type Frame } from '@kite-trail/core/lesson/frame';
 import type { GroupId, PieceId } from '@kite-trail/core/lesson/ids';
-import { composed, inverted, moveBy, scaleAbout, type Matrix } from '@kite-trail/core/lesson/matrix';
-import { movedPiece } from '@kite-trail/core/lesson/moving';
+import { STEPS_PER_PT } from '@kite-trail/core/ink/points';
+import type { ArrangedPiece } from '@kite-trail/core/lesson/mark';
+import { composed, IDENTITY, inverted, moveBy, scaleAbout, type Matrix } from '@kite-trail/core/lesson/matrix';
+import { arrangementOf, movedPiece, movement } from '@kite-trail/core/lesson/moving';
 import { pageRect } from '@kite-trail/core/lesson/page';
 import { cropped, cutAlong, fitted } from '@kite-trail/core/lesson/picture';
 import {
@@ -28,6 +30,9 @@ const ASIDE_PT = 18;
 /** So much of what is around it is seen with what is held. */
 const AROUND_PT = 24;
 
+/** What is dragged goes by steps of the grid on which everything lies. */
+const onGrid = (pt: number): number => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT;
+
 /** What the teacher has taken hold of, and what can be done with it. */
 export const useSelection = defineStore('selection', () => {
   const desk = useDesk();
@@ -40,7 +45,7 @@ export const useSelection = defineStore('selection', () => {
   /** Lines that what is being moved has come to lie on. */
   const guides = shallowRef<readonly Guide[]>([]);
   /** While a gesture goes on: how the pieces, and the box around them, were when it began. */
-  let start: { pieces: readonly Piece[]; frame: Frame; others: readonly RectPt[] } | null = null;
+  let start: { pieces: readonly Piece[]; frame: Frame; others: readonly RectPt[]; moved: Matrix } | null = null;
   const gestureFrame = shallowRef<Frame | null>(null);
 
   /** Measuring tools have a hold of their own. */
@@ -126,6 +131,7 @@ export const useSelection = defineStore('selection', () => {
       pieces: pieces.value,
       frame: frame.value!,
       others: [pageRect(shownPage(desk.scene!).page), ...others.map(pieceBounds)],
+      moved: IDENTITY,
     };
     desk.beginGesture();
   }
@@ -139,7 +145,14 @@ export const useSelection = defineStore('selection', () => {
 
   /** Moves all of it from where it was when the gesture began. */
   function transform(by: Matrix): void {
-    alter((start?.pieces ?? pieces.value).map((piece) => movedPiece(piece, by)));
+    const page = desk.scene!.shown;
+    if (pieces.value.length === 0) return;
+    desk.change(start ? movement(page, start.pieces, by, start.moved) : movement(page, pieces.value, by));
+    if (start) start.moved = by;
+  }
+
+  function arrange(arranged: readonly ArrangedPiece[]): void {
+    if (arranged.length > 0) desk.change({ kind: 'arrange', page: desk.scene!.shown, pieces: arranged });
   }
 
   /** Moves it, into line with what is near. @param snapPt from how near */
@@ -149,7 +162,7 @@ export const useSelection = defineStore('selection', () => {
     const moving = { left: was.left + xPt, right: was.right + xPt, top: was.top + yPt, bottom: was.bottom + yPt };
     const found = snapped(moving, start.others, snapPt);
     guides.value = found.guides;
-    const by = { xPt: xPt + found.xPt, yPt: yPt + found.yPt };
+    const by = { xPt: onGrid(xPt + found.xPt), yPt: onGrid(yPt + found.yPt) };
     gestureFrame.value = { ...start.frame, xPt: start.frame.xPt + by.xPt, yPt: start.frame.yPt + by.yPt };
     transform(moveBy(by.xPt, by.yPt));
   }
@@ -222,9 +235,9 @@ export const useSelection = defineStore('selection', () => {
   const fade = (opacity: number) => each((piece) => ({ ...piece, opacity: settledOpacity(opacity) }));
   const link = (to: Link | null) => each((piece) => ({ ...piece, link: to }));
   const setHandsOut = (handsOut: boolean) => each((piece) => ({ ...piece, handsOut }));
-  const align = (to: Alignment) => alter(aligned(pieces.value, to));
-  const distribute = (direction: 'across' | 'down') => alter(distributed(pieces.value, direction));
-  const restack = (to: 'front' | 'back') => alter(restacked(onPage(), pieces.value, to));
+  const align = (to: Alignment) => arrange(aligned(pieces.value, to).map(arrangementOf));
+  const distribute = (direction: 'across' | 'down') => arrange(distributed(pieces.value, direction).map(arrangementOf));
+  const restack = (to: 'front' | 'back') => arrange(restacked(shownPage(desk.scene!).pieces, pieces.value, to));
 
   function recolor(color: string): void {
     each((piece) => {

@@ -1,0 +1,216 @@
+import type { Drawing } from '../drawing/drawing';
+import type { InkPoints } from '../ink/points';
+import { CONTENTS, traits, type ComposedKind, type Contents } from '../lesson/content';
+import type { AssetId, PageId, PieceId } from '../lesson/ids';
+import {
+  NEW,
+  PEN_KINDS,
+  type ComposedPiece,
+  type FramedPiece,
+  type Pen,
+  type Picture,
+  type Piece,
+  type Stroke,
+} from '../lesson/piece';
+import type { ByteReader, ByteWriter } from './bytes';
+import { damaged } from './bytes';
+import {
+  readCode,
+  readColor,
+  readFraction,
+  readFrame,
+  readMatrix,
+  readPath,
+  readPt,
+  readSignedPt,
+  writeCode,
+  writeColor,
+  writeFraction,
+  writeFrame,
+  writeMatrix,
+  writePath,
+  writePt,
+  writeSignedPt,
+} from './elements';
+import { readPoints, writePoints } from './ink-coding';
+import type { ReadTables, WriteTables } from './tables';
+
+/** What a piece's record is said to be. 0 is something carried along unread. */
+const PIECE_CODES = { stroke: 1, picture: 2, text: 3, shape: 4, formula: 5, plot: 6, instrument: 7 } as const;
+const COMPOSED_KINDS = ['text', 'shape', 'formula', 'plot', 'instrument'] as const;
+/** Flags of a piece. */
+const HAS_TRAITS = 1;
+const HAS_MATRIX = 2;
+/** RFC 4648, section 5. */
+const ID_LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
+const PACKED_ID_LETTERS = 12;
+const PACKED_ID_BYTES = 9;
+
+export const pieceCode = (piece: Piece): number => PIECE_CODES[piece.kind];
+
+/** Writes a piece's record, without its code. */
+export function writePiece(out: ByteWriter, tables: WriteTables, piece: Piece): void {
+  if (piece.kind === 'stroke') writeStroke(out, tables, piece);
+  else writeFramed(out, tables, piece);
+}
+
+/** @throws FormatError where the record cannot be read, or is of no kind that is known */
+export function readPiece(from: ByteReader, tables: ReadTables, code: number): Piece {
+  if (code === PIECE_CODES.stroke) return readStroke(from, tables);
+  if (code === PIECE_CODES.picture) return readPicture(from, tables);
+  const kind = COMPOSED_KINDS.find((one) => PIECE_CODES[one] === code);
+  if (!kind) throw damaged();
+  return readComposed(from, tables, kind);
+}
+
+/** What every piece has: its id, its place in the stacking order, a byte of flags, and what sets it apart. */
+function writeBase(out: ByteWriter, tables: WriteTables, piece: Piece, flags = 0): void {
+  const { opacity, locked, group, link, handsOut } = piece;
+  const isNew = opacity === 1 && !locked && group === null && link === null && !handsOut;
+  writeId(out, tables, piece.id);
+  out.signed(piece.z);
+  out.byte(flags | (isNew ? 0 : HAS_TRAITS));
+  if (!isNew) out.unsigned(tables.numberOfJson({ opacity, locked, group, link, handsOut }));
+}
+
+function readBase(from: ByteReader, tables: ReadTables) {
+  const id = readId<PieceId>(from, tables);
+  const z = from.signed();
+  const flags = from.byte();
+  const apart = flags & HAS_TRAITS ? tables.json(from.unsigned(), traits) : {};
+  return { flags, base: { ...NEW, ...apart, id, z } };
+}
+
+function writeStroke(out: ByteWriter, tables: WriteTables, stroke: Stroke): void {
+  const { pen, matrix, points } = stroke;
+  writeBase(out, tables, stroke, matrix ? HAS_MATRIX : 0);
+  const penNumber = tables.numberOf('pens', `${pen.kind} ${pen.color} ${pen.widthPt}`, (entry) => {
+    writeCode(entry, PEN_KINDS, pen.kind);
+    writeColor(entry, pen.color);
+    writePt(entry, pen.widthPt);
+  });
+  out.unsigned(penNumber);
+  if (matrix) writeMatrix(out, matrix);
+  out.unsigned(tables.numberOfPoints(points, (entry) => writePoints(entry, points)));
+}
+
+function readStroke(from: ByteReader, tables: ReadTables): Stroke {
+  const { flags, base } = readBase(from, tables);
+  const pen = tables.entry('pens', from.unsigned(), (entry): Pen => ({
+    kind: readCode(entry, PEN_KINDS),
+    color: readColor(entry),
+    widthPt: readPt(entry),
+  }));
+  const matrix = flags & HAS_MATRIX ? readMatrix(from) : null;
+  const points = tables.entry<InkPoints>('points', from.unsigned(), readPoints);
+  return { ...base, kind: 'stroke', pen, points, matrix };
+}
+
+/** Ids are mostly twelve letters of an alphabet of 64, which take nine bytes behind a 0; others are ASCII text. */
+export function writeId(out: ByteWriter, tables: WriteTables, id: string): void {
+  const number = tables.numberOf('ids', id, (entry) => {
+    const codes = Array.from(id, (letter) => ID_LETTERS.indexOf(letter));
+    if (codes.length !== PACKED_ID_LETTERS || codes.includes(-1)) return entry.ascii(id);
+    entry.byte(0);
+    for (let i = 0; i < codes.length; i += 4) {
+      const bits = (codes[i] << 18) | (codes[i + 1] << 12) | (codes[i + 2] << 6) | codes[i + 3];
+      for (const shift of [16, 8, 0]) entry.byte((bits >> shift) & 255);
+    }
+  });
+  out.unsigned(number);
+}
+
+export const readId = <Id extends PieceId | PageId>(from: ByteReader, tables: ReadTables): Id =>
+  tables.entry('ids', from.unsigned(), (entry) => {
+    const isPacked = entry.left === 1 + PACKED_ID_BYTES && entry.peek() === 0;
+    if (!isPacked) return entry.rest() as Id;
+    entry.byte();
+    let letters = '';
+    for (let i = 0; i < PACKED_ID_LETTERS; i += 4) {
+      const bits = (entry.byte() << 16) | (entry.byte() << 8) | entry.byte();
+      for (const shift of [18, 12, 6, 0]) letters += ID_LETTERS[(bits >> shift) & 63];
+    }
+    return letters as Id;
+  });
+
+function writeFramed(out: ByteWriter, tables: WriteTables, piece: FramedPiece): void {
+  writeBase(out, tables, piece);
+  writeFrame(out, piece.frame);
+  if (piece.kind === 'picture') return writePicture(out, tables, piece);
+  out.unsigned(tables.numberOfJson(piece.content));
+  out.unsigned(numberOfDrawing(tables, piece.drawing));
+}
+
+function readComposed(from: ByteReader, tables: ReadTables, kind: ComposedKind): ComposedPiece {
+  const { base } = readBase(from, tables);
+  const frame = readFrame(from);
+  const content = tables.json<Contents[ComposedKind]>(from.unsigned(), CONTENTS[kind]);
+  return { ...base, kind, frame, content, drawing: readDrawing(from, tables) } as ComposedPiece;
+}
+
+const drawingKeys = new WeakMap<Drawing, string>();
+
+function numberOfDrawing(tables: WriteTables, drawing: Drawing): number {
+  const key = drawingKeys.get(drawing) ?? JSON.stringify(drawing);
+  drawingKeys.set(drawing, key);
+  return tables.numberOf('drawings', key, (entry) => {
+    writePt(entry, drawing.widthPt);
+    writePt(entry, drawing.heightPt);
+    entry.unsigned(drawing.letters.length);
+    for (const { outline, xPt, yPt, sizePt } of drawing.letters) {
+      const number = tables.numberOf('outlines', outline.join(), (units) =>
+        writePath(units, outline, (unit) => units.signed(unit)),
+      );
+      entry.unsigned(number);
+      writeSignedPt(entry, xPt);
+      writeSignedPt(entry, yPt);
+      writePt(entry, sizePt);
+    }
+    entry.unsigned(drawing.lines.length);
+    for (const { path, color, widthPt } of drawing.lines) {
+      writePath(entry, path, (pt) => writeSignedPt(entry, pt));
+      entry.byte(color ? 1 : 0);
+      if (color) writeColor(entry, color);
+      writePt(entry, widthPt);
+    }
+  });
+}
+
+const readDrawing = (from: ByteReader, tables: ReadTables): Drawing =>
+  tables.entry('drawings', from.unsigned(), (entry) => ({
+    widthPt: readPt(entry),
+    heightPt: readPt(entry),
+    letters: Array.from({ length: entry.count() }, () => ({
+      outline: tables.entry('outlines', entry.unsigned(), (units) => readPath(units, () => units.signed())),
+      xPt: readSignedPt(entry),
+      yPt: readSignedPt(entry),
+      sizePt: readPt(entry),
+    })),
+    lines: Array.from({ length: entry.count() }, () => ({
+      path: readPath(entry, () => readSignedPt(entry)),
+      color: entry.byte() === 0 ? null : readColor(entry),
+      widthPt: readPt(entry),
+    })),
+  }));
+
+function writePicture(out: ByteWriter, tables: WriteTables, { asset, crop, cutOut }: Picture): void {
+  out.unsigned(tables.numberOf('assets', asset, (entry) => entry.ascii(asset)));
+  for (const edge of [crop.left, crop.top, crop.right, crop.bottom]) writeFraction(out, edge);
+  const number = tables.numberOf('cutOuts', cutOut.join(), (entry) =>
+    cutOut.forEach((fraction) => writeFraction(entry, fraction)),
+  );
+  out.unsigned(number);
+}
+
+function readPicture(from: ByteReader, tables: ReadTables): Picture {
+  const { base } = readBase(from, tables);
+  const frame = readFrame(from);
+  const asset = tables.entry('assets', from.unsigned(), (entry) => entry.rest() as AssetId);
+  const [left, top, right, bottom] = Array.from({ length: 4 }, () => readFraction(from));
+  const cutOut = tables.entry('cutOuts', from.unsigned(), (entry) => {
+    const fractions: number[] = [];
+    while (entry.left > 0) fractions.push(readFraction(entry));
+    return Float32Array.from(fractions);
+  });
+  return { ...base, kind: 'picture', asset, frame, crop: { left, top, right, bottom }, cutOut };
+}
