@@ -3,7 +3,7 @@ import type { CaptionId } from '@kite-trail/core/lesson/ids';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { cut, dividedAt } from '@kite-trail/core/trail/edit';
 import type { Edition } from '@kite-trail/core/trail/edition';
-import type { Programme } from '@kite-trail/core/trail/programme';
+import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
@@ -164,7 +164,7 @@ async function timed(teacher: Person, { by, make, held }: Act): Promise<Spent> {
 /** Edits as a teacher who has closed many pauses, and has written captions. */
 export async function divide(teacher: Person, lesson: string): Promise<void> {
   const { edition, edit } = await teacher.request<LessonDocument>('GET', `/lessons/${lesson}`);
-  const length = edition.programme[0].toSamples;
+  const length = programmeLength(edition.programme);
   const [whole] = edition.programme;
   let programme: Programme = edition.programme;
   // A cut whose ink is kept and a split near it make three segments more.

@@ -5,7 +5,7 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { cut, quickened, withStill, type Stretch } from '@kite-trail/core/trail/edit';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { closing, pausesIn, silentWritingIn } from '@kite-trail/core/trail/quiet';
-import { placeSegments, toProgramme, type Programme } from '@kite-trail/core/trail/programme';
+import { placeSegments, toProgramme, type Programme, rangeOf } from '@kite-trail/core/trail/programme';
 import { flatten } from '@kite-trail/core/trail/trail';
 import type { Take } from '@kite-trail/core/trail/take';
 import type { LessonRow } from '@kite-trail/server/database/rows';
@@ -51,7 +51,7 @@ export async function tidyUp(db: Knex, lesson: LessonRow, id: TakeId, script: Sc
   await edit(({ programme }) => {
     const thinks = startsSamples[how.thinkBefore.beat];
     const at = placeSegments(programme).find(
-      ({ segment }) => thinks >= segment.fromSamples && thinks < segment.toSamples,
+      ({ segment }) => thinks >= rangeOf(segment).fromSamples && thinks < rangeOf(segment).toSamples,
     );
     return at
       ? { programme: withStill(programme, toProgramme(at, thinks), secondsToSamples(how.thinkBefore.seconds)) }

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import type { StretchPlan, TakePlan } from '@kite-trail/core/trail/plan';
-import { programmeLength, takesIn, type Segment } from '@kite-trail/core/trail/programme';
+import { programmeLength, takesIn, type Segment, playsAsRecorded } from '@kite-trail/core/trail/programme';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -188,7 +188,7 @@ describe('a lesson that is mended', () => {
     const strokesOfFirst = (await takeInk(first.id)).filter((at) => at < 4 || at >= 7);
     expect(strokesOfFirst.length).toBeLessThan(9);
     expect(await takeInk(retake.id)).toHaveLength(1);
-    const timed = programme.filter(({ pace }) => pace === 1);
+    const timed = programme.filter(playsAsRecorded);
     expect(timed.map(({ take }) => take)).toEqual([first.id, retake.id, first.id]);
   });
 
@@ -207,7 +207,7 @@ describe('a lesson that is mended', () => {
     await expect.poll(playing).toContain(third);
     await teacher.press('Use Take 2');
     await expect.poll(playing).toContain(second);
-    expect((await openLesson(teacher)).edition.programme.filter(({ pace }) => pace === 1)).toHaveLength(3);
+    expect((await openLesson(teacher)).edition.programme.filter(playsAsRecorded)).toHaveLength(3);
     await teacher.press('Hear Take 1');
     await teacher.sees('You hear Take 1');
     await teacher.press('Back to the trail');
@@ -310,7 +310,7 @@ describe('a lesson that is mended', () => {
       takes,
       edition: { programme },
     } = await openLesson(teacher);
-    const timed = programme.filter(({ pace }) => pace === 1);
+    const timed = programme.filter(playsAsRecorded);
     expect(timed[0].toSamples).toBe(CLOCK_HZ);
     expect(timed[1].take).toBe(takes.at(-1)!.id);
     await teacher.press('Record');

@@ -178,7 +178,7 @@ describe('a recording that is tidied up', () => {
     await (await teacher.page.waitForSelector('::-p-text(Quicken):is(button, button *)::-p-text(save)'))!.click();
     await saved();
     const { programme } = await edition();
-    expect(programme.filter(({ pace }) => pace === 4)).toHaveLength(count);
+    expect(programme.filter((one) => one.kind === 'play' && one.pace === 4)).toHaveLength(count);
     expect(await lengthOf()).toBeLessThan(before - 1);
   });
 
@@ -255,8 +255,8 @@ describe('a recording that is tidied up', () => {
 /** Whether a moment of the take lies in a stretch that takes no time. */
 const isAtOnce = (programme: Edition['programme'], takeSeconds: number): boolean =>
   programme.some(
-    ({ pace, fromSamples, toSamples }) =>
-      pace === 'at-once' && takeSeconds * CLOCK_HZ >= fromSamples && takeSeconds * CLOCK_HZ < toSamples,
+    (one) =>
+      one.kind === 'at-once' && takeSeconds * CLOCK_HZ >= one.fromSamples && takeSeconds * CLOCK_HZ < one.toSamples,
   );
 
 const splicesOf = (programme: Edition['programme']): number[] => {

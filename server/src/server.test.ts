@@ -65,7 +65,9 @@ describe('a take', () => {
     expect(await json(call('GET', '/takes/take-repeat/parts'))).toEqual({ parts: [0, 1] });
     const ended = await json<LessonDocument>(call('POST', '/takes/take-repeat/end', { parts: 2 }));
     expect(ended.takes[0].lengthSamples).toBe(96_000);
-    expect(ended.edition.programme).toEqual([{ take: 'take-repeat', fromSamples: 0, toSamples: 96_000, pace: 1 }]);
+    expect(ended.edition.programme).toEqual([
+      { kind: 'play', take: 'take-repeat', fromSamples: 0, toSamples: 96_000, pace: 1 },
+    ]);
     const again = await json<LessonDocument>(call('POST', '/takes/take-repeat/end', { parts: 2 }));
     expect(again.edition.programme).toEqual(ended.edition.programme);
   });

@@ -1,21 +1,41 @@
 import { z } from 'zod';
 import { captionId, color, pieceId, samples, takeId, versionId } from './primitives';
 
-export const segment = z
+const voice = z.object({ take: takeId, fromSamples: samples }).nullable().optional();
+const base = z.object({ take: takeId, isDivided: z.literal(true).optional() });
+const range = base.extend({ fromSamples: samples, toSamples: samples });
+const endsLater = (one: { fromSamples: number; toSamples: number }) => one.toSamples >= one.fromSamples;
+const ENDS_LATER = 'A segment must not end before it begins.';
+
+const segmentNow = z.discriminatedUnion('kind', [
+  range.extend({ kind: z.literal('play'), pace: z.number().min(0.25).max(16), voice }).refine(endsLater, ENDS_LATER),
+  range.extend({ kind: z.literal('at-once') }).refine(endsLater, ENDS_LATER),
+  range.extend({ kind: z.literal('pages') }).refine(endsLater, ENDS_LATER),
+  base.extend({ kind: z.literal('still'), atSamples: samples, forSamples: samples, voice }),
+]);
+
+/** As the first version kept it: what kind of segment it is was told by its pace. */
+const segmentAtFirst = z
   .object({
     take: takeId,
     fromSamples: samples,
     toSamples: samples,
-    pace: z.union([z.number().min(0.25).max(16), z.literal(['at-once', 'pages', 'still'])]),
+    pace: z.union([z.number(), z.literal(['at-once', 'pages', 'still'])]),
     stillSamples: samples.optional(),
     isDivided: z.literal(true).optional(),
-    voice: z.object({ take: takeId, fromSamples: samples }).nullable().optional(),
+    voice,
   })
-  .refine((one) => one.toSamples >= one.fromSamples, 'A segment must not end before it begins.')
-  .refine(
-    (one) => one.pace !== 'still' || one.toSamples === one.fromSamples,
-    'A still pause is one moment of its take.',
-  );
+  .transform(({ pace, stillSamples = 0, voice: over, fromSamples, toSamples, ...own }): z.input<typeof segmentNow> => {
+    const spoken = over === undefined ? {} : { voice: over };
+    if (pace === 'still') {
+      return { kind: pace, ...own, atSamples: fromSamples, forSamples: stillSamples, ...spoken };
+    }
+    const stretch = { ...own, fromSamples, toSamples };
+    return typeof pace === 'number' ? { kind: 'play', ...stretch, pace, ...spoken } : { kind: pace, ...stretch };
+  });
+
+/** A segment of either version; what comes out is of the newest. */
+export const segment = z.union([segmentNow, segmentAtFirst.pipe(segmentNow)]);
 export const programme = z.array(segment).max(10_000);
 
 const takeMoment = z.object({ take: takeId, atSamples: samples });

@@ -24,7 +24,8 @@ export const page = z.object({
     color,
     lineColor: color,
     spacingPt: z.number(SPACING).min(2, SPACING).max(720, SPACING),
-    picture: assetId.nullable(),
+    // The first papers had none.
+    picture: assetId.nullable().default(null),
   }),
   sheet: z
     .object({

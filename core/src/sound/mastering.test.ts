@@ -160,6 +160,7 @@ describe('mastering', () => {
     ]),
   );
   const programme = [...sounds.keys()].map((take) => ({
+    kind: 'play' as const,
     take,
     fromSamples: CLOCK_HZ,
     toSamples: 27 * CLOCK_HZ,
@@ -189,7 +190,7 @@ describe('mastering', () => {
 
   it('makes no voice louder by more than 30 dB', () => {
     const whisper = babble(20, 0.005);
-    const only = { take: quiet, fromSamples: 0, toSamples: 20 * CLOCK_HZ, pace: 1 } as const;
+    const only = { kind: 'play', take: quiet, fromSamples: 0, toSamples: 20 * CLOCK_HZ, pace: 1 } as const;
     const { gains } = masteringOf([only], { isEvened: true, isQuieted: false }, () => ({
       energies: energiesOf(whisper),
       peaks: peaksOf(whisper),
@@ -226,7 +227,7 @@ describe('steady noise', () => {
     gatherer.add(noisy);
     const noise = noiseOf(gatherer.take(speechIn(energiesOf(noisy))));
     const take = 'noisy' as TakeId;
-    const programme = [{ take, fromSamples: 0, toSamples: noisy.length, pace: 1 }];
+    const programme = [{ kind: 'play' as const, take, fromSamples: 0, toSamples: noisy.length, pace: 1 }];
     const sound: TakeSound = {
       read: async (_, from, to) => {
         const out = new Float32Array(to - from);

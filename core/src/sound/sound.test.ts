@@ -19,10 +19,10 @@ async function mixed(programme: Programme): Promise<number[]> {
 describe('mixing a programme', () => {
   it('is exactly as long as the programme and silent where the pace is not that of speech', async () => {
     const samples = await mixed([
-      { take: takeIds[0], fromSamples: 0, toSamples: 20_000, pace: 1 },
-      { take: takeIds[0], fromSamples: 20_000, toSamples: 40_000, pace: 4 },
-      { take: takeIds[0], fromSamples: 40_000, toSamples: 50_000, pace: 'at-once' },
-      { take: takeIds[1], fromSamples: 5_000, toSamples: 25_000, pace: 1 },
+      { kind: 'play', take: takeIds[0], fromSamples: 0, toSamples: 20_000, pace: 1 },
+      { kind: 'play', take: takeIds[0], fromSamples: 20_000, toSamples: 40_000, pace: 4 },
+      { kind: 'at-once', take: takeIds[0], fromSamples: 40_000, toSamples: 50_000 },
+      { kind: 'play', take: takeIds[1], fromSamples: 5_000, toSamples: 25_000, pace: 1 },
     ]);
     expect(samples).toHaveLength(45_000);
     expect(samples.slice(20_000, 25_000).every((sample) => sample === 0)).toBe(true);
@@ -30,8 +30,8 @@ describe('mixing a programme', () => {
 
   it('never steps at a splice: neighbouring samples differ by no more than the fade allows', async () => {
     const samples = await mixed([
-      { take: takeIds[0], fromSamples: 0, toSamples: 9_000, pace: 1 },
-      { take: takeIds[1], fromSamples: 3_000, toSamples: 12_000, pace: 1 },
+      { kind: 'play', take: takeIds[0], fromSamples: 0, toSamples: 9_000, pace: 1 },
+      { kind: 'play', take: takeIds[1], fromSamples: 3_000, toSamples: 12_000, pace: 1 },
     ]);
     const steepest = Math.PI / 2 / FADE_SAMPLES + 1e-6;
     for (let i = 1; i < samples.length; i++) {
@@ -42,8 +42,8 @@ describe('mixing a programme', () => {
 
   it('leaves segments that go on from one another untouched', async () => {
     const samples = await mixed([
-      { take: takeIds[0], fromSamples: 0, toSamples: 9_000, pace: 1 },
-      { take: takeIds[0], fromSamples: 9_000, toSamples: 18_000, pace: 1 },
+      { kind: 'play', take: takeIds[0], fromSamples: 0, toSamples: 9_000, pace: 1 },
+      { kind: 'play', take: takeIds[0], fromSamples: 9_000, toSamples: 18_000, pace: 1 },
     ]);
     expect(samples.slice(8_000, 10_000).every((sample) => sample === 1)).toBe(true);
   });

@@ -350,13 +350,15 @@ export const segment: fc.Arbitrary<Segment> = fc
   .record({
     take: fc.constantFrom(...takeIds),
     ends: fc.tuple(fc.nat(TAKE_SAMPLES), fc.nat(TAKE_SAMPLES)),
-    pace: fc.constantFrom<Segment['pace']>(1, 1, 1, 2, 4, 'at-once', 'still'),
+    pace: fc.constantFrom(1, 1, 1, 2, 4, 'at-once' as const, 'still' as const),
     isSilenced: fc.integer({ min: 0, max: 5 }).map((n) => n === 0),
   })
   .map(({ take, ends, pace, isSilenced }): Segment => {
     const [fromSamples, toSamples] = [Math.min(...ends), Math.max(...ends)];
-    if (pace === 'still') return { take, fromSamples, toSamples: fromSamples, pace, stillSamples: toSamples };
-    return { take, fromSamples, toSamples, pace, ...(isSilenced && pace === 1 ? { voice: null } : {}) };
+    if (pace === 'still') return { kind: pace, take, atSamples: fromSamples, forSamples: toSamples };
+    const stretch = { take, fromSamples, toSamples };
+    if (pace === 'at-once') return { kind: pace, ...stretch };
+    return { kind: 'play', ...stretch, pace, ...(isSilenced && pace === 1 ? { voice: null } : {}) };
   });
 
 export const programme: fc.Arbitrary<Programme> = fc.array(segment, { maxLength: 8 });

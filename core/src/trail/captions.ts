@@ -2,7 +2,7 @@ import type { CaptionId, TakeId } from '../lesson/ids';
 import type { TimedText } from '../formats/timed-text';
 import { msToSamples, samplesToMs } from './clock';
 import { firstIndex } from './first-index';
-import { placeSegments, takesTime, voiceOf, type PlacedSegment, type Programme } from './programme';
+import { isSilenced, placeSegments, takesTime, voiceOf, type PlacedSegment, type Programme } from './programme';
 
 /** A stretch of a take. */
 export interface TakeSpan {
@@ -50,11 +50,12 @@ interface Span {
 function heardIn(programme: Programme): Heard[] {
   return placeSegments(programme).flatMap((placed) => {
     const { segment, startSamples, endSamples } = placed;
-    const { take, fromSamples, toSamples, pace, voice } = segment;
-    if (!takesTime(segment) || startSamples === endSamples || voice === null) return [];
+    if (!takesTime(segment) || startSamples === endSamples || isSilenced(segment)) return [];
     const heard = voiceOf(segment);
     if (heard) return [{ placed, pace: 1, ...heard, toSamples: heard.fromSamples + endSamples - startSamples }];
-    return typeof pace === 'number' ? [{ placed, pace, take, fromSamples, toSamples }] : [];
+    if (segment.kind === 'still') return [];
+    const { take, fromSamples, toSamples, pace } = segment;
+    return [{ placed, pace, take, fromSamples, toSamples }];
   });
 }
 

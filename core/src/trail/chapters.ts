@@ -1,7 +1,7 @@
 import type { PageId, TakeId } from '../lesson/ids';
 import type { Mark } from '../lesson/mark';
 import type { TakeMoment } from './ink-edits';
-import { marksGoOn, placeSegments, toProgramme, type PlacedSegment, type Programme } from './programme';
+import { marksGoOn, placeSegments, toProgramme, type PlacedSegment, type Programme, type Segment } from './programme';
 import type { Take } from './take';
 import { firstAtOrAfter } from './trail';
 
@@ -53,12 +53,12 @@ export function placeChapters(
 }
 
 /** Whether a segment plays a moment of its take. */
-const holds = ({ take, fromSamples, toSamples, pace }: PlacedSegment['segment'], moment: TakeMoment): boolean =>
-  pace !== 'pages' &&
-  pace !== 'still' &&
-  take === moment.take &&
-  fromSamples <= moment.atSamples &&
-  moment.atSamples < toSamples;
+const holds = (segment: Segment, moment: TakeMoment): boolean =>
+  segment.kind !== 'pages' &&
+  segment.kind !== 'still' &&
+  segment.take === moment.take &&
+  segment.fromSamples <= moment.atSamples &&
+  moment.atSamples < segment.toSamples;
 
 interface Turn {
   startSamples: number;
@@ -88,8 +88,8 @@ function turnsIn(shownFirst: PageId, placed: readonly PlacedSegment[], takes: Re
     turns.push({ startSamples: toProgramme(one, atSamples), page, moment: { take: one.segment.take, atSamples } });
   };
   for (const [i, one] of placed.entries()) {
-    const { take, fromSamples, toSamples, pace } = one.segment;
-    if (pace === 'pages' || pace === 'still') continue;
+    if (one.segment.kind === 'pages' || one.segment.kind === 'still') continue;
+    const { take, fromSamples, toSamples } = one.segment;
     const own = turnsOf(takes.get(take));
     const first = firstAtOrAfter(own, fromSamples);
     const before = own[first - 1];

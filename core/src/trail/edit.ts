@@ -1,13 +1,18 @@
 import type { TakeId } from '../lesson/ids';
 import {
+  isSilenced,
   marksGoOn,
   placeSegments,
+  playsAsRecorded,
   programmeLength,
+  rangeOf,
   segmentLength,
   takesTime,
   voiceGoesOn,
+  type PlayedSegment,
   type Programme,
   type Segment,
+  type StillSegment,
 } from './programme';
 
 /**
@@ -24,8 +29,12 @@ export function trim(programme: Programme, fromSamples: number, toSamples: numbe
   return joined([...before.before.map(atOnce), ...rest.before]);
 }
 
-function atOnce({ take, fromSamples, toSamples, pace }: Segment): Segment {
-  return { take, fromSamples, toSamples, pace: pace === 'pages' ? 'pages' : 'at-once' };
+const atOnce = (segment: Segment): Segment =>
+  segment.kind === 'pages' ? pagesOf(segment) : { kind: 'at-once', take: segment.take, ...stretchOf(segment) };
+
+function stretchOf(segment: Segment): Stretch {
+  const { fromSamples, toSamples } = rangeOf(segment);
+  return { fromSamples, toSamples };
 }
 
 /**
@@ -55,19 +64,27 @@ export function split(
 
 /** Both parts of a segment that takes time, divided so far into it. */
 function divided(segment: Segment, intoSamples: number): [Segment, Segment] {
-  const first = { ...segment };
-  const second = { ...segment };
+  const [first, second] = halves(segment, intoSamples);
   delete second.isDivided;
-  if (typeof segment.pace === 'number') {
-    first.toSamples = second.fromSamples = segment.fromSamples + Math.round(intoSamples * segment.pace);
-  } else {
-    first.stillSamples = intoSamples;
-    second.stillSamples = segmentLength(segment) - intoSamples;
-  }
-  if (segment.voice) {
+  if (takesTime(segment) && takesTime(second) && segment.voice) {
     second.voice = { ...segment.voice, fromSamples: segment.voice.fromSamples + segmentLength(first) };
   }
   return [first, second];
+}
+
+function halves(segment: Segment, intoSamples: number): [Segment, Segment] {
+  if (segment.kind === 'still') {
+    return [
+      { ...segment, forSamples: intoSamples },
+      { ...segment, forSamples: segment.forSamples - intoSamples },
+    ];
+  }
+  const pace = segment.kind === 'play' ? segment.pace : 0;
+  const at = segment.fromSamples + Math.round(intoSamples * pace);
+  return [
+    { ...segment, toSamples: at },
+    { ...segment, fromSamples: at },
+  ];
 }
 
 /** What becomes of the ink of a stretch whose time is cut: it is there at once, or goes with it. */
@@ -96,16 +113,23 @@ export const silenced = (programme: Programme, stretch: Stretch): Programme =>
 
 /** Lets what was silenced in a stretch be heard again. */
 export const sounded = (programme: Programme, stretch: Stretch): Programme =>
-  within(programme, stretch, (inside) =>
-    inside.map(({ voice, ...one }) => (voice === null || voice === undefined ? one : { ...one, voice })),
-  );
+  within(programme, stretch, (inside) => inside.map(withoutSilence));
+
+const withoutSilence = (segment: Segment): Segment => (isSilenced(segment) ? ownVoice(segment) : segment);
+
+/** A segment with its own take's voice, or none, as it was before anything else was said about it. */
+function ownVoice<S extends Segment>(segment: S): S {
+  const own = { ...segment };
+  if (takesTime(own)) delete own.voice;
+  return own;
+}
 
 /** Plays a stretch, as far as it plays as recorded, so many times faster and without sound. */
 export const quickened = (programme: Programme, stretch: Stretch, pace: number): Programme =>
   within(programme, stretch, (inside) =>
-    inside.map(({ voice, ...one }) =>
-      one.pace === 1 ? { ...one, pace } : voice === undefined ? one : { ...one, voice },
-    ),
+    inside.map((one) => {
+      return playsAsRecorded(one) ? { ...ownVoice(one), pace } : one;
+    }),
   );
 
 /**
@@ -147,13 +171,13 @@ export function partAt(programme: Programme, atSamples: number): Stretch {
 }
 
 /** Lets the picture stand at a moment for so long, in silence. */
-export function withStill(programme: Programme, atSamples: number, stillSamples: number): Programme {
+export function withStill(programme: Programme, atSamples: number, forSamples: number): Programme {
   const { before, after } = split(programme, atSamples);
   const stood = before.at(-1);
   const next = stood ?? after.at(0);
   if (!next) return programme;
-  const at = stood ? stood.toSamples : next.fromSamples;
-  const still: Segment = { take: next.take, fromSamples: at, toSamples: at, pace: 'still', stillSamples };
+  const at = stood ? rangeOf(stood).toSamples : rangeOf(next).fromSamples;
+  const still: Segment = { kind: 'still', take: next.take, atSamples: at, forSamples };
   return joined([...before, still, ...after]);
 }
 
@@ -175,7 +199,8 @@ export function slice(programme: Programme, fromSamples: number, toSamples: numb
 }
 
 /** A take as it was recorded, from its first sample to its last. */
-export const whole = (take: { id: TakeId; lengthSamples: number }): Segment => ({
+export const whole = (take: { id: TakeId; lengthSamples: number }): PlayedSegment => ({
+  kind: 'play',
   take: take.id,
   fromSamples: 0,
   toSamples: take.lengthSamples,
@@ -187,41 +212,45 @@ export const whole = (take: { id: TakeId; lengthSamples: number }): Segment => (
  * spoke, the voice before it is back, and the ink waits no longer.
  */
 export function withoutTake(programme: Programme, take: TakeId): Programme {
-  if (programme.some(({ voice }) => voice?.take === take)) {
+  const speaks = (segment: Segment) => takesTime(segment) && segment.voice?.take === take;
+  if (programme.some(speaks)) {
+    const others = programme.filter((segment) => segment.take !== take);
     return joined(
-      programme
-        .filter((segment) => segment.take !== take)
-        .map(({ voice, ...segment }) =>
-          voice === undefined || voice?.take === take ? segment : { ...segment, voice },
-        ),
+      others.map((segment) => {
+        return speaks(segment) ? ownVoice(segment) : segment;
+      }),
     );
   }
   return joined(programme.map((segment) => (segment.take === take ? pagesOf(segment) : segment)));
 }
 
 /** Of a segment, only what makes and changes pages. */
-export const pagesOf = ({ take, fromSamples, toSamples }: Segment): Segment => ({
-  take,
-  fromSamples,
-  toSamples,
-  pace: 'pages',
-});
+export const pagesOf = (segment: Segment): Segment => ({ kind: 'pages', take: segment.take, ...stretchOf(segment) });
 
 /** Joins segments that go on where the one before them stopped, so that edits leave no needless splices. */
 export function joined(programme: Programme): Programme {
   const result: Segment[] = [];
   for (const segment of programme) {
     const last = result.at(-1);
-    const goesOn =
-      last &&
-      !segment.isDivided &&
-      marksGoOn(last, segment) &&
-      last.pace === segment.pace &&
-      (last.voice === segment.voice || (last.voice && segment.voice && voiceGoesOn(last, segment)));
-    if (!goesOn) result.push(segment);
-    else if (segment.pace === 'still') {
-      result[result.length - 1] = { ...last, stillSamples: segmentLength(last) + segmentLength(segment) };
-    } else result[result.length - 1] = { ...last, toSamples: segment.toSamples };
+    const both = last && !segment.isDivided && marksGoOn(last, segment) ? asOne(last, segment) : null;
+    if (both) result[result.length - 1] = both;
+    else result.push(segment);
   }
   return result;
 }
+
+/** Two segments as one, where the second's ink goes on where the first's stops; `null` where they play differently. */
+function asOne(first: Segment, second: Segment): Segment | null {
+  if (first.kind === 'still' && second.kind === 'still') {
+    return soundAsOne(first, second) ? { ...first, forSamples: first.forSamples + second.forSamples } : null;
+  }
+  if (first.kind === 'play' && second.kind === 'play') {
+    const areOne = first.pace === second.pace && soundAsOne(first, second);
+    return areOne ? { ...first, toSamples: second.toSamples } : null;
+  }
+  const isInstant = first.kind === 'at-once' || first.kind === 'pages';
+  return isInstant && first.kind === second.kind ? { ...first, toSamples: second.toSamples } : null;
+}
+
+const soundAsOne = (first: PlayedSegment | StillSegment, second: PlayedSegment | StillSegment): boolean =>
+  first.voice === second.voice || Boolean(first.voice && second.voice && voiceGoesOn(first, second));

@@ -24,7 +24,9 @@ import { NOTHING_EDITED, startedOver } from './edition';
 import { withInkEdits, type InkEdit } from './ink-edits';
 import {
   placeSegments,
+  playsAsRecorded,
   programmeLength,
+  rangeOf,
   toProgramme,
   toTake,
   voiceOf,
@@ -188,11 +190,11 @@ describe('cutting', () => {
   it('drops no ink that an earlier cut beside it kept', () => {
     const kept = cut(all, { fromSamples: 4 * SECOND, toSamples: 6 * SECOND }, 'keep');
     const both = cut(kept, { fromSamples: 2 * SECOND, toSamples: 4 * SECOND }, 'drop');
-    expect(both.map(({ pace, fromSamples }) => [pace, fromSamples / SECOND])).toEqual([
-      [1, 0],
+    expect(both.map((one) => [one.kind, rangeOf(one).fromSamples / SECOND])).toEqual([
+      ['play', 0],
       ['pages', 2],
       ['at-once', 4],
-      [1, 6],
+      ['play', 6],
     ]);
   });
 
@@ -213,15 +215,16 @@ describe('editing a programme', () => {
       fc.property(editedProgramme, part, (made, at) => {
         const placed = placeSegments(made);
         for (const { segment, startSamples, endSamples } of placed) {
-          expect(segment.fromSamples).toBeGreaterThanOrEqual(0);
-          expect(segment.toSamples).toBeGreaterThanOrEqual(segment.fromSamples);
-          expect(segment.toSamples).toBeLessThanOrEqual(TAKE_SAMPLES);
+          const { fromSamples, toSamples } = rangeOf(segment);
+          expect(fromSamples).toBeGreaterThanOrEqual(0);
+          expect(toSamples).toBeGreaterThanOrEqual(fromSamples);
+          expect(toSamples).toBeLessThanOrEqual(TAKE_SAMPLES);
           const voice = voiceOf(segment);
           if (voice) expect(voice.fromSamples + endSamples - startSamples).toBeLessThanOrEqual(TAKE_SAMPLES);
         }
         const moment = Math.floor(at * programmeLength(made));
         const found = toTake(placed, moment);
-        if (!found || found.placed.segment.pace === 'still') return;
+        if (!found || found.placed.segment.kind === 'still') return;
         expect(Math.abs(toProgramme(found.placed, found.takeSamples) - moment)).toBeLessThanOrEqual(1);
       }),
     );
@@ -267,7 +270,7 @@ describe('editing a programme', () => {
     const stretch = { fromSamples: 6 * SECOND, toSamples: 8 * SECOND };
     const earlier = moved(all, stretch, 2 * SECOND);
     const times = (of: Programme) =>
-      of.filter(({ pace }) => pace === 1).map((one) => [one.fromSamples / SECOND, one.toSamples / SECOND]);
+      of.filter(playsAsRecorded).map((one) => [one.fromSamples / SECOND, one.toSamples / SECOND]);
     expect(times(earlier)).toEqual([
       [0, 2],
       [6, 8],
@@ -399,7 +402,13 @@ describe('ink by meaning', () => {
         { kind: 'ink', page: second.id, stroke: own, atSamples: 3 * SECOND },
       ]),
     ]);
-    const segmentOf = (id: TakeId): Segment => ({ take: id, fromSamples: 0, toSamples: 10 * SECOND, pace: 1 });
+    const segmentOf = (id: TakeId): Segment => ({
+      kind: 'play',
+      take: id,
+      fromSamples: 0,
+      toSamples: 10 * SECOND,
+      pace: 1,
+    });
     const move: InkEdit[] = [{ stroke: own.id, at: { take: before, atSamples: 5 * SECOND } }];
     const seenFrom = (programme: Programme) => {
       const edited = withInkEdits({ base, takes }, move, programme);
@@ -424,7 +433,13 @@ describe('ink by meaning', () => {
     const takes = new Map(
       takeIds.map((id): [TakeId, Take] => [id, { id, lengthSamples: 40 * SECOND, sound: null, marks }]),
     );
-    const programme = takeIds.map((take): Segment => ({ take, fromSamples: 100, toSamples: 40 * SECOND, pace: 1 }));
+    const programme = takeIds.map((take): Segment => ({
+      kind: 'play',
+      take,
+      fromSamples: 100,
+      toSamples: 40 * SECOND,
+      pace: 1,
+    }));
     const red: InkEdit[] = [{ stroke: strokes[30].id, color: '#d9482b' }];
     const first = withInkEdits({ base, takes }, red, programme);
     expect(withInkEdits({ base, takes }, red, [...programme])).toBe(first);

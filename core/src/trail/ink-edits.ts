@@ -2,7 +2,7 @@ import type { PageId, PieceId, TakeId } from '../lesson/ids';
 import { pageOf, type Mark } from '../lesson/mark';
 import type { Piece, Stroke } from '../lesson/piece';
 import { applyChange, pageStateOf, type Scene } from '../lesson/scene';
-import type { Programme, Segment } from './programme';
+import { rangeOf, type Programme, type Segment } from './programme';
 import type { Take } from './take';
 
 /** A moment of a take. It plays wherever the programme plays it. */
@@ -136,8 +136,10 @@ function playsBefore(programme: Programme, one: TakeMoment, other: TakeMoment): 
   return first >= 0 && (second < 0 || first < second);
 }
 
-const isIn = ({ fromSamples, toSamples }: Segment, atSamples: number): boolean =>
-  fromSamples <= atSamples && atSamples <= toSamples;
+function isIn(segment: Segment, atSamples: number): boolean {
+  const { fromSamples, toSamples } = rangeOf(segment);
+  return fromSamples <= atSamples && atSamples <= toSamples;
+}
 
 type InkMark = Extract<Mark, { kind: 'ink' }>;
 

@@ -5,7 +5,7 @@ import { marks, TAKE_SAMPLES } from '../testing/arbitraries';
 import { InkWaits } from './ink-waits';
 import { placeTake, planFor } from './plan';
 import { whole } from './edit';
-import { programmeLength, toTake, placeSegments } from './programme';
+import { programmeLength, toTake, placeSegments, takesTime } from './programme';
 import type { TakeId } from '../lesson/ids';
 
 const SECOND = 48_000;
@@ -71,9 +71,10 @@ describe('ink that waits for a voice', () => {
         expect(programmeLength(programme)).toBeGreaterThanOrEqual(12 * SECOND);
         for (const [spoken, ink] of seen) {
           const found = toTake(placed, SECOND + spoken)!;
-          const { take: id, voice: over } = found.placed.segment;
+          const { segment } = found.placed;
+          const over = takesTime(segment) ? segment.voice : null;
           // While the ink waits, the new take plays by itself; else its voice lies over the old ink.
-          if (id === 'new') continue;
+          if (segment.take === 'new') continue;
           expect(over?.take).toBe('new');
           expect(found.takeSamples).toBe(SECOND + ink);
         }

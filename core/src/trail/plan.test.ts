@@ -14,6 +14,7 @@ import { isStretchPlan, openingScene, placeTake, planFor, useTake, type PlannedT
 import {
   placeSegments,
   programmeLength,
+  rangeOf,
   segmentLength,
   takesIn,
   toProgramme,
@@ -136,24 +137,26 @@ function fromScratch(programme: Programme, takes: ReadonlyMap<TakeId, Take>, unt
   const shapes = (mark: Mark) => ['add-page', 'alter-page', 'move-page'].includes(mark.kind);
   const named = (mark: Mark) =>
     'page' in mark && typeof mark.page === 'string' ? mark.page : (mark as { page: { id: PageId } }).page.id;
-  const own = ({ take: id, fromSamples, toSamples }: Segment) => {
-    const { marks: all, lengthSamples } = takes.get(id)!;
+  const own = (segment: Segment) => {
+    const { fromSamples, toSamples } = rangeOf(segment);
+    const { marks: all, lengthSamples } = takes.get(segment.take)!;
     return all.filter(
       ({ atSamples }) => atSamples >= fromSamples && (atSamples < toSamples || toSamples >= lengthSamples),
     );
   };
   const begins = (at: number): Mark[] => {
     const [before, now] = [programme[at - 1], programme[at]];
-    if (now.pace === 'pages' || (before?.take === now.take && before.toSamples === now.fromSamples)) return [];
-    const earlier = takes.get(now.take)!.marks.filter(({ atSamples }) => atSamples < now.fromSamples);
+    const { fromSamples } = rangeOf(now);
+    if (now.kind === 'pages' || (before?.take === now.take && rangeOf(before).toSamples === fromSamples)) return [];
+    const earlier = takes.get(now.take)!.marks.filter(({ atSamples }) => atSamples < fromSamples);
     const turn = earlier.findLastIndex(({ kind }) => kind === 'turn');
     const look = earlier.findLastIndex(({ kind }) => kind === 'look');
     return turn < 0 ? [] : look > turn ? [earlier[turn], earlier[look]] : [earlier[turn]];
   };
   const lands = (mark: Mark, at: number, nth: number): boolean => {
-    const { pace } = programme[at];
-    if (pace === 'at-once') return !isPassing(mark);
-    if (pace !== 'pages') return true;
+    const { kind } = programme[at];
+    if (kind === 'at-once') return !isPassing(mark);
+    if (kind !== 'pages') return true;
     if (!shapes(mark)) return false;
     const page = named(mark);
     return programme.some((segment, later) => {
@@ -163,7 +166,7 @@ function fromScratch(programme: Programme, takes: ReadonlyMap<TakeId, Take>, unt
       return [...anew, ...follow].some((one) => {
         const n = own(segment).indexOf(one);
         const isAfter = 'after' in one && one.after === page && (anew.includes(one) || lands(one, later, n));
-        return isAfter || (segment.pace !== 'pages' && !shapes(one) && named(one) === page);
+        return isAfter || (segment.kind !== 'pages' && !shapes(one) && named(one) === page);
       });
     });
   };
@@ -182,9 +185,10 @@ describe('any takes, retakes, new voices, new ink and undos', () => {
         for (const [i, { segment, startSamples, endSamples }] of placed.entries()) {
           if (i > 0) expect(startSamples).toBe(placed[i - 1].endSamples);
           expect(endSamples).toBeGreaterThanOrEqual(startSamples);
-          expect(segment.fromSamples).toBeGreaterThanOrEqual(0);
-          expect(segment.toSamples).toBeGreaterThanOrEqual(segment.fromSamples);
-          expect(segment.toSamples).toBeLessThanOrEqual(takes.get(segment.take)!.lengthSamples);
+          const { fromSamples, toSamples } = rangeOf(segment);
+          expect(fromSamples).toBeGreaterThanOrEqual(0);
+          expect(toSamples).toBeGreaterThanOrEqual(fromSamples);
+          expect(toSamples).toBeLessThanOrEqual(takes.get(segment.take)!.lengthSamples);
           const voice = voiceOf(segment);
           if (voice) {
             expect(voice.fromSamples).toBeGreaterThanOrEqual(0);
@@ -307,7 +311,7 @@ describe('a retake', () => {
     const second = made.record(planFor('retake', withFirst, 2 * SECOND, 5 * SECOND), SECOND, [stroke('two', 0)]);
     const withSecond = made.programme;
     const takeOf = (programme: Programme, id: TakeId) => useTake(programme, id, made.planned);
-    const timed = (programme: Programme) => programme.filter(({ pace }) => pace !== 'pages');
+    const timed = (programme: Programme) => programme.filter(({ kind }) => kind !== 'pages');
     expect(timed(takeOf(withSecond, first))).toEqual(timed(withFirst));
     expect(timed(takeOf(withSecond, 'take-0' as TakeId))).toEqual(timed(original));
     expect(timed(takeOf(withFirst, second))).toEqual(timed(withSecond));
@@ -323,13 +327,7 @@ describe('a retake', () => {
     ]) {
       const made = tenSeconds();
       const [take] = made.programme;
-      const still: Segment = {
-        ...take,
-        fromSamples: 3 * SECOND,
-        toSamples: 3 * SECOND,
-        pace: 'still',
-        stillSamples: 2 * SECOND,
-      };
+      const still: Segment = { kind: 'still', take: take.take, atSamples: 3 * SECOND, forSamples: 2 * SECOND };
       const { before, after } = split(made.programme, 3 * SECOND);
       made.history.push([...before, still, ...after]);
       const original = made.programme;

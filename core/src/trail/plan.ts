@@ -1,7 +1,16 @@
 import type { TakeId } from '../lesson/ids';
 import type { Scene } from '../lesson/scene';
 import { joined, pagesOf, slice, split, whole } from './edit';
-import { placeSegments, programmeLength, segmentLength, voiceOf, type Programme, type Segment } from './programme';
+import {
+  placeSegments,
+  programmeLength,
+  rangeOf,
+  segmentLength,
+  takesTime,
+  voiceOf,
+  type Programme,
+  type Segment,
+} from './programme';
 import type { Take } from './take';
 import { Timeline } from './timeline';
 import { flatten, sceneBefore } from './trail';
@@ -69,12 +78,12 @@ function inked(stretch: Programme, { id, lengthSamples }: PlannedTake): Programm
   for (const segment of split(stretch, lengthSamples).before) {
     const toSamples = at + segmentLength(segment);
     if (toSamples === at) continue;
-    run.push({ take: id, fromSamples: at, toSamples, pace: 1, voice: voiceOf(segment) ?? undefined });
+    run.push({ kind: 'play', take: id, fromSamples: at, toSamples, pace: 1, voice: voiceOf(segment) ?? undefined });
     at = toSamples;
   }
   if (at < lengthSamples) {
-    const pace = lengthSamples - at < TAIL_SAMPLES ? 'at-once' : 1;
-    run.push({ take: id, fromSamples: at, toSamples: lengthSamples, pace });
+    const rest = { take: id, fromSamples: at, toSamples: lengthSamples };
+    run.push(lengthSamples - at < TAIL_SAMPLES ? { kind: 'at-once', ...rest } : { kind: 'play', ...rest, pace: 1 });
   }
   return joined([...run, ...split(stretch, lengthSamples).after]);
 }
@@ -89,14 +98,14 @@ function spoken(stretch: Programme, { id, lengthSamples }: PlannedTake, holds: r
     for (const segment of before) {
       const length = segmentLength(segment);
       const fromSamples = Math.max(0, Math.min(voiceAt, lengthSamples - length));
-      run.push(length === 0 ? segment : { ...segment, voice: { take: id, fromSamples } });
+      run.push(takesTime(segment) && length > 0 ? { ...segment, voice: { take: id, fromSamples } } : segment);
       [inkAt, voiceAt] = [inkAt + length, voiceAt + length];
     }
     rest = after;
   };
   const waitUntil = (voiceSamples: number) => {
     const toSamples = Math.min(voiceSamples, lengthSamples);
-    if (toSamples > voiceAt) run.push({ take: id, fromSamples: voiceAt, toSamples, pace: 1 });
+    if (toSamples > voiceAt) run.push({ kind: 'play', take: id, fromSamples: voiceAt, toSamples, pace: 1 });
     voiceAt = Math.max(voiceAt, toSamples);
   };
   for (const { atSamples, forSamples } of holds) {
@@ -210,41 +219,50 @@ function swap(programme: Programme, run: Programme, other: Programme): Programme
 
 /** How far into a segment, in samples of the programme, another one may begin that was divided from it. */
 function placesWithin(segment: Segment, part: Segment): number[] {
-  if (segment.take !== part.take || segment.pace !== part.pace) return [];
-  const offset = part.fromSamples - segment.fromSamples;
-  if (typeof segment.pace === 'number') {
-    const isWithin = offset >= 0 && part.fromSamples < segment.toSamples;
+  if (segment.take !== part.take) return [];
+  if (segment.kind === 'play' && part.kind === 'play') {
+    const offset = part.fromSamples - segment.fromSamples;
+    const isWithin = segment.pace === part.pace && offset >= 0 && part.fromSamples < segment.toSamples;
     return isWithin ? [Math.round(offset / segment.pace)] : [];
   }
-  if (segment.pace !== 'still' || offset !== 0) return [];
+  if (segment.kind !== 'still' || part.kind !== 'still' || segment.atSamples !== part.atSamples) return [];
   // A still looks alike all along: only a voice over it tells where. Without one it was divided at its end or its beginning.
   const spoken = segment.voice && part.voice ? [part.voice.fromSamples - segment.voice.fromSamples] : [];
-  const longest = segmentLength(segment) - segmentLength(part);
+  const longest = segment.forSamples - part.forSamples;
   return [...spoken, longest, 0].filter((into) => into >= 0 && into <= longest);
 }
 
 /** Pages that were kept for the run's sake go with it, and so do those that now play again. */
 function withoutPagesFor(before: Programme, run: Programme, other: Programme): Programme {
-  const isCovered = (pages: Segment) =>
-    other.some(
-      ({ take, pace, fromSamples, toSamples }) =>
-        pace !== 'pages' && take === pages.take && fromSamples <= pages.fromSamples && toSamples >= pages.toSamples,
-    );
-  const isOwn = (pages: Segment) => run.some((one) => JSON.stringify(one) === JSON.stringify(pages));
-  const kept = before.findLastIndex(({ pace }) => pace !== 'pages') + 1;
+  const isCovered = (pages: Segment) => {
+    const made = rangeOf(pages);
+    return other.some((segment) => {
+      const { fromSamples, toSamples } = rangeOf(segment);
+      const isAround = fromSamples <= made.fromSamples && toSamples >= made.toSamples;
+      return segment.kind !== 'pages' && segment.take === pages.take && isAround;
+    });
+  };
+  const isOwn = (pages: Segment) => {
+    const { fromSamples, toSamples } = rangeOf(pages);
+    return run.some((one) => {
+      const own = rangeOf(one);
+      const isSame = own.fromSamples === fromSamples && own.toSamples === toSamples;
+      return one.kind === 'pages' && one.take === pages.take && isSame;
+    });
+  };
+  const kept = before.findLastIndex(({ kind }) => kind !== 'pages') + 1;
   return [...before.slice(0, kept), ...before.slice(kept).filter((pages) => !isOwn(pages) && !isCovered(pages))];
 }
 
 /** Whether two runs play the same, whatever takes no time. */
 function areAlike(one: Programme, other: Programme): boolean {
   const told = (programme: Programme) =>
-    joined(programme.filter((segment) => segmentLength(segment) > 0)).map((segment) => [
-      segment.take,
-      segment.fromSamples,
-      segment.toSamples,
-      segment.pace,
-      segment.stillSamples,
-      voiceOf(segment),
-    ]);
+    joined(programme.filter((segment) => segmentLength(segment) > 0)).map((segment) => {
+      const { fromSamples, toSamples } = rangeOf(segment);
+      const pace = segment.kind === 'play' ? segment.pace : null;
+      const voice = voiceOf(segment);
+      const spoken = [voice?.take, voice?.fromSamples];
+      return [segment.kind, segment.take, fromSamples, toSamples, pace, segmentLength(segment), spoken];
+    });
   return JSON.stringify(told(one)) === JSON.stringify(told(other));
 }

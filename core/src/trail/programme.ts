@@ -6,23 +6,47 @@ export interface VoiceOver {
   fromSamples: number;
 }
 
-/** A piece of a take as it plays. */
-export interface Segment {
+interface SegmentBase {
   take: TakeId;
-  fromSamples: number;
-  toSamples: number;
-  /**
-   * How many times faster than recorded. At-once segments take no time: all their marks land together. Neither do `pages`
-   * ones, of which only what makes and changes pages lands, as far as what follows needs these pages. In a `still` one the
-   * take stands at one moment for `stillSamples`.
-   */
-  pace: number | 'at-once' | 'pages' | 'still';
-  stillSamples?: number;
   /** The teacher divided the trail where it begins: it stays divided though nothing is different there. */
   isDivided?: true;
+}
+
+/** A stretch of a take, from one of its samples to the one behind its last. */
+interface Ranged extends SegmentBase {
+  fromSamples: number;
+  toSamples: number;
+}
+
+/** A stretch that goes by, `pace` times as fast as it was recorded. */
+export interface PlayedSegment extends Ranged {
+  kind: 'play';
+  pace: number;
   /** Absent: the take's own voice, which sounds only at the pace it was spoken. `null`: silence. */
   voice?: VoiceOver | null;
 }
+
+/** A stretch that takes no time: all its marks land together. */
+export interface AtOnceSegment extends Ranged {
+  kind: 'at-once';
+}
+
+/** A stretch that takes no time, and of which only what makes and changes pages lands, as far as what follows needs these. */
+export interface PagesSegment extends Ranged {
+  kind: 'pages';
+}
+
+/** The take stands at one of its moments for so long. */
+export interface StillSegment extends SegmentBase {
+  kind: 'still';
+  atSamples: number;
+  forSamples: number;
+  /** Another take may speak meanwhile. */
+  voice?: VoiceOver | null;
+}
+
+/** A piece of a take as it plays. */
+export type Segment = PlayedSegment | AtOnceSegment | PagesSegment | StillSegment;
 
 /** What viewers get: the ordered segments. All editing is editing of the programme. */
 export type Programme = readonly Segment[];
@@ -34,32 +58,58 @@ export interface PlacedSegment {
   endSamples: number;
 }
 
+/** The stretch of its take that a segment stands for; of a still, that is one moment. */
+export const rangeOf = (segment: Segment): { fromSamples: number; toSamples: number } =>
+  segment.kind === 'still' ? { fromSamples: segment.atSamples, toSamples: segment.atSamples } : segment;
+
 /** How long a segment plays, in samples. */
-export function segmentLength({ fromSamples, toSamples, pace, stillSamples }: Segment): number {
-  if (pace === 'still') return stillSamples ?? 0;
-  return typeof pace === 'number' ? Math.round((toSamples - fromSamples) / pace) : 0;
+export function segmentLength(segment: Segment): number {
+  switch (segment.kind) {
+    case 'play':
+      return Math.round((segment.toSamples - segment.fromSamples) / segment.pace);
+    case 'still':
+      return segment.forSamples;
+    case 'at-once':
+    case 'pages':
+      return 0;
+  }
 }
 
 /** Whether a segment plays for some time, if only for an instant. */
-export const takesTime = ({ pace }: Segment): boolean => typeof pace === 'number' || pace === 'still';
+export const takesTime = (segment: Segment): segment is PlayedSegment | StillSegment =>
+  segment.kind === 'play' || segment.kind === 'still';
+
+/** Whether a segment plays as it was recorded, as fast as it was. */
+export const playsAsRecorded = (segment: Segment): segment is PlayedSegment =>
+  segment.kind === 'play' && segment.pace === 1;
+
+/** Whether the teacher has silenced a segment. */
+export const isSilenced = (segment: Segment): boolean => takesTime(segment) && segment.voice === null;
 
 /** How fast a segment's take goes by while it plays. */
-const paceOf = ({ pace }: Segment): number => (typeof pace === 'number' ? pace : 0);
+const paceOf = (segment: Segment): number => (segment.kind === 'play' ? segment.pace : 0);
 
 /** Whose voice sounds with a segment, and from which of its samples on; `null` where it is silent. */
-export function voiceOf({ take, fromSamples, pace, voice }: Segment): VoiceOver | null {
-  return voice === undefined && pace === 1 ? { take, fromSamples } : (voice ?? null);
+export function voiceOf(segment: Segment): VoiceOver | null {
+  if (!takesTime(segment)) return null;
+  const { take, voice } = segment;
+  return voice === undefined && playsAsRecorded(segment) ? { take, fromSamples: segment.fromSamples } : (voice ?? null);
 }
 
 /** Every take whose ink or voice a programme plays. Those of which only pages are left do not count. */
 export function takesIn(programme: Programme): Set<TakeId> {
-  const playing = programme.filter(({ pace }) => pace !== 'pages');
-  return new Set(playing.flatMap(({ take, voice }) => (voice ? [take, voice.take] : [take])));
+  const playing = programme.filter(({ kind }) => kind !== 'pages');
+  return new Set(
+    playing.flatMap((segment) => {
+      const voice = takesTime(segment) ? segment.voice : null;
+      return voice ? [segment.take, voice.take] : [segment.take];
+    }),
+  );
 }
 
 /** Whether the marks of one segment go on in the next where they stopped. */
 export const marksGoOn = (first: Segment, second: Segment): boolean =>
-  first.take === second.take && first.toSamples === second.fromSamples;
+  first.take === second.take && rangeOf(first).toSamples === rangeOf(second).fromSamples;
 
 /** Whether the sound of one segment goes on in the next where it stopped, so that there is nothing to fade. */
 export function voiceGoesOn(first: Segment, second: Segment): boolean {
@@ -86,7 +136,7 @@ export function placeSegments(programme: Programme): PlacedSegment[] {
 /** When a moment of a segment's take plays. Moments outside the segment map to its nearer end. */
 export function toProgramme(placed: PlacedSegment, takeSamples: number): number {
   const { segment, startSamples, endSamples } = placed;
-  if (typeof segment.pace !== 'number') return startSamples;
+  if (segment.kind !== 'play') return startSamples;
   const at = startSamples + (takeSamples - segment.fromSamples) / segment.pace;
   return Math.min(endSamples, Math.max(startSamples, Math.round(at)));
 }
@@ -99,9 +149,7 @@ export function toTake(
   const found = placed.findLast(({ segment, startSamples }) => takesTime(segment) && startSamples <= programmeSamples);
   if (!found) return null;
   const into = Math.min(programmeSamples, found.endSamples) - found.startSamples;
-  const takeSamples = Math.min(
-    found.segment.toSamples,
-    found.segment.fromSamples + Math.round(into * paceOf(found.segment)),
-  );
+  const { fromSamples, toSamples } = rangeOf(found.segment);
+  const takeSamples = Math.min(toSamples, fromSamples + Math.round(into * paceOf(found.segment)));
   return { placed: found, takeSamples };
 }

@@ -2,7 +2,7 @@ import type { TakeId } from '../lesson/ids';
 import { markEndSamples, type Mark } from '../lesson/mark';
 import type { Stretch } from './edit';
 import { msToSamples } from './clock';
-import { placeSegments, segmentLength, voiceOf, type Programme } from './programme';
+import { isSilenced, placeSegments, playsAsRecorded, segmentLength, voiceOf, type Programme } from './programme';
 import type { Trail } from './trail';
 
 /** Where somebody speaks in a take, in order and apart from one another. */
@@ -74,7 +74,7 @@ export const lengthOf = ({ fromSamples, toSamples }: Stretch): number => toSampl
 /** What does not play as it was recorded. */
 function meantIn(programme: Programme): Stretch[] {
   return placeSegments(programme).flatMap(({ segment, startSamples, endSamples }) =>
-    segmentLength(segment) > 0 && (segment.pace !== 1 || segment.voice === null)
+    segmentLength(segment) > 0 && (!playsAsRecorded(segment) || isSilenced(segment))
       ? [{ fromSamples: startSamples, toSamples: endSamples }]
       : [],
   );

@@ -4,7 +4,7 @@ import { isPassing } from '../lesson/mark';
 import { applyChange } from '../lesson/scene';
 import { base, marks, programme, TAKE_SAMPLES, takeIds, takes } from '../testing/arbitraries';
 import { split, trim, whole as wholeOf } from './edit';
-import { placeSegments, programmeLength, toProgramme, toTake } from './programme';
+import { placeSegments, programmeLength, toProgramme, toTake, rangeOf } from './programme';
 import { Timeline } from './timeline';
 import { firstAtOrAfter, flatten, type Trail } from './trail';
 
@@ -18,9 +18,10 @@ describe('a programme', () => {
         const time = at % length;
         const found = toTake(placed, time)!;
         // All of a still pause is one moment of its take.
-        fc.pre(found.placed.segment.pace !== 'still');
+        if (found.placed.segment.kind === 'still')
+          return void expect(found.takeSamples).toBe(found.placed.segment.atSamples);
         expect(Math.abs(toProgramme(found.placed, found.takeSamples) - time)).toBeLessThanOrEqual(1);
-        expect(found.takeSamples).toBeLessThanOrEqual(found.placed.segment.toSamples);
+        expect(found.takeSamples).toBeLessThanOrEqual(rangeOf(found.placed.segment).toSamples);
         placed.forEach((one, i) => i > 0 && expect(one.startSamples).toBe(placed[i - 1].endSamples));
       }),
     );

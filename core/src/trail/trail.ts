@@ -6,7 +6,9 @@ import { firstIndex } from './first-index';
 import {
   marksGoOn,
   placeSegments,
+  playsAsRecorded,
   programmeLength,
+  rangeOf,
   takesTime,
   toProgramme,
   type PlacedSegment,
@@ -63,9 +65,9 @@ function playOut(programme: Programme, takes: ReadonlyMap<TakeId, Take>, last?: 
     const take = takes.get(segment.take);
     if (!take) throw new Error(`The programme plays a take that is missing: ${segment.take}.`);
     const goesOn = at > 0 && marksGoOn(placed[at - 1].segment, segment);
-    const marks = goesOn || segment.pace === 'pages' ? [] : whereItBegins(one, take);
+    const marks = goesOn || segment.kind === 'pages' ? [] : whereItBegins(one, take);
     // What begins before this is over when the segment ends, and moves as a whole.
-    const wholeUntil = segment.pace === 1 ? segment.toSamples - longestIn(take) : -Infinity;
+    const wholeUntil = playsAsRecorded(segment) ? segment.toSamples - longestIn(take) : -Infinity;
     for (const mark of marksOf(segment, take)) {
       if (mark.atSamples <= wholeUntil) marks.push(movedTo(mark, toProgramme(one, mark.atSamples)));
       else marks.push(playedMark(mark, placed, at));
@@ -85,7 +87,8 @@ function playTheSame(last: Played, other: Programme, takes: ReadonlyMap<TakeId, 
   let left = Math.max(0, ...[...takes.values()].map(longestIn));
   while (same > 0 && left > 0) {
     same--;
-    left -= other[same].toSamples - other[same].fromSamples;
+    const { fromSamples, toSamples } = rangeOf(other[same]);
+    left -= toSamples - fromSamples;
   }
   return same;
 }
@@ -105,14 +108,15 @@ function longestIn(take: Take): number {
   return longest;
 }
 
-function marksOf({ fromSamples, toSamples, pace }: Segment, take: Take): readonly Mark[] {
-  if (pace === 'still') return [];
+function marksOf(segment: Segment, take: Take): readonly Mark[] {
+  if (segment.kind === 'still') return [];
+  const { kind, fromSamples, toSamples } = segment;
   // A take's very last moment belongs to the segment that reaches its end.
   const end = toSamples >= take.lengthSamples ? take.marks.length : firstAtOrAfter(take.marks, toSamples);
   const marks = take.marks.slice(firstAtOrAfter(take.marks, fromSamples), Math.max(0, end));
-  if (pace === 'pages') return marks.filter(shapesPage);
+  if (kind === 'pages') return marks.filter(shapesPage);
   // What was only seen for a while is not seen at all in a stretch that takes no time.
-  return pace === 'at-once' ? marks.filter((mark) => !isPassing(mark)) : marks;
+  return kind === 'at-once' ? marks.filter((mark) => !isPassing(mark)) : marks;
 }
 
 const shapesPage = ({ kind }: Mark) => kind === 'add-page' || kind === 'alter-page' || kind === 'move-page';
@@ -120,7 +124,7 @@ const shapesPage = ({ kind }: Mark) => kind === 'add-page' || kind === 'alter-pa
 /** The page that a take showed when this segment began, and what part of it was looked at. */
 function whereItBegins({ segment, startSamples }: PlacedSegment, take: Take): Mark[] {
   let look: Mark | null = null;
-  for (let i = firstAtOrAfter(take.marks, segment.fromSamples) - 1; i >= 0; i--) {
+  for (let i = firstAtOrAfter(take.marks, rangeOf(segment).fromSamples) - 1; i >= 0; i--) {
     const mark = take.marks[i];
     if (mark.kind === 'look') look ??= mark;
     if (mark.kind !== 'turn') continue;
@@ -131,7 +135,7 @@ function whereItBegins({ segment, startSamples }: PlacedSegment, take: Take): Ma
 
 /** Leaves out of `pages` segments what no later mark needs: pages that are written on, shown, or come before others. */
 function withoutNeedlessPages({ programme, played }: Played): Played['played'] {
-  if (!programme.some(({ pace }) => pace === 'pages')) return played;
+  if (!programme.some(({ kind }) => kind === 'pages')) return played;
   const needed = new Set<PageId>();
   const need = (mark: Mark) => {
     const page = pageOf(mark);
@@ -141,7 +145,7 @@ function withoutNeedlessPages({ programme, played }: Played): Played['played'] {
   return played
     .toReversed()
     .map((marks, back) => {
-      if (programme[programme.length - 1 - back].pace !== 'pages') {
+      if (programme[programme.length - 1 - back].kind !== 'pages') {
         marks.forEach(need);
         return marks;
       }
@@ -165,10 +169,11 @@ export const firstAtOrAfter = (marks: readonly Mark[], atSamples: number): numbe
 function playedMark(mark: Mark, all: readonly PlacedSegment[], at: number): Mark {
   const placed = all[at];
   const atSamples = toProgramme(placed, mark.atSamples);
-  if (!pointsOf(mark) || (placed.segment.pace === 1 && markEndSamples(mark) <= placed.segment.toSamples)) {
+  const { segment } = placed;
+  if (!pointsOf(mark) || (playsAsRecorded(segment) && markEndSamples(mark) <= segment.toSamples)) {
     return movedTo(mark, atSamples);
   }
-  if (!takesTime(placed.segment)) return { ...inNoTime(mark), atSamples };
+  if (!takesTime(segment)) return { ...inNoTime(mark), atSamples };
   const played = retimed(mark, (sinceMs) =>
     samplesToMs(playsOnAt(all, at, mark.atSamples + msToSamples(sinceMs)) - atSamples),
   );
@@ -188,7 +193,7 @@ function inNoTime(mark: Mark): Mark {
 function playsOnAt(all: readonly PlacedSegment[], first: number, takeSamples: number): number {
   let at = first;
   while (
-    takeSamples > all[at].segment.toSamples &&
+    takeSamples > rangeOf(all[at].segment).toSamples &&
     at + 1 < all.length &&
     marksGoOn(all[at].segment, all[at + 1].segment)
   ) {

@@ -21,8 +21,17 @@ export async function clicksAt(person: Person, path: string): Promise<number[]> 
 export const clicksOf = (person: Person, take: string) => clicksAt(person, `/takes/${take}/sound`);
 
 /** How long a segment plays, in seconds, worked out beside the product. */
-export const secondsOf = ({ fromSamples, toSamples, pace, stillSamples = 0 }: Segment): number =>
-  (pace === 'still' ? stillSamples : typeof pace === 'number' ? (toSamples - fromSamples) / pace : 0) / CLOCK_HZ;
+export function secondsOf(segment: Segment): number {
+  if (segment.kind === 'still') return segment.forSamples / CLOCK_HZ;
+  return segment.kind === 'play' ? (segment.toSamples - segment.fromSamples) / segment.pace / CLOCK_HZ : 0;
+}
+
+/** Whose voice is heard, and from where: its own take's where it plays as recorded and nobody speaks over it. */
+function heardOf(segment: Segment): { take: string; fromSamples: number } | null {
+  if (segment.kind !== 'play' && segment.kind !== 'still') return null;
+  if (segment.voice !== undefined) return segment.voice;
+  return segment.kind === 'play' && segment.pace === 1 ? segment : null;
+}
 
 /** Where the programme's segments are heard: the clicks of their voices, worked out from the takes alone. */
 export async function meantClicks(person: Person): Promise<number[]> {
@@ -30,9 +39,8 @@ export async function meantClicks(person: Person): Promise<number[]> {
   const meant: number[] = [];
   let at = 0;
   for (const segment of edition.programme) {
-    const { take, fromSamples, pace, voice } = segment;
     const seconds = secondsOf(segment);
-    const heard = voice === undefined ? (pace === 1 ? { take, fromSamples } : null) : voice;
+    const heard = heardOf(segment);
     const from = (heard?.fromSamples ?? 0) / CLOCK_HZ;
     if (heard && takes.find(({ id }) => id === heard.take)?.hasSound) {
       for (const click of await clicksOf(person, heard.take)) {
@@ -48,9 +56,11 @@ export async function meantClicks(person: Person): Promise<number[]> {
 export function playsAt(programme: readonly Segment[], take: string, takeSeconds: number): number | null {
   let at = 0;
   for (const segment of programme) {
-    const [from, to] = [segment.fromSamples / CLOCK_HZ, segment.toSamples / CLOCK_HZ];
-    const isIn = segment.take === take && takeSeconds >= from && takeSeconds < to && segment.pace !== 'pages';
-    if (isIn) return typeof segment.pace === 'number' ? at + (takeSeconds - from) / segment.pace : at;
+    if ((segment.kind === 'play' || segment.kind === 'at-once') && segment.take === take) {
+      const [from, to] = [segment.fromSamples / CLOCK_HZ, segment.toSamples / CLOCK_HZ];
+      const isIn = takeSeconds >= from && takeSeconds < to;
+      if (isIn) return segment.kind === 'play' ? at + (takeSeconds - from) / segment.pace : at;
+    }
     at += secondsOf(segment);
   }
   return null;

@@ -1,31 +1,33 @@
 import type { EditedFrom } from '@kite-trail/core/contract/edition';
+import { readForm, writeForm, type FormName, type FormValue } from '@kite-trail/core/contract/forms';
 import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
-import { programmeLength, segmentLength, type Programme } from '@kite-trail/core/trail/programme';
+import { programmeLength, rangeOf, segmentLength, takesTime, type Programme } from '@kite-trail/core/trail/programme';
+import equal from 'fast-deep-equal';
 import type { Knex } from 'knex';
 import type { LessonRow, ProgrammeRow, TakeRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
 
-/** What an edit decides besides the programme, and where it is kept. */
+/** What an edit decides besides the programme, where it is kept, and in which form. */
 const PARTS = [
-  ['inkEdits', 'ink_edits'],
-  ['chapters', 'chapters'],
-  ['captions', 'captions'],
-  ['sound', 'sound'],
-] as const satisfies readonly (readonly [keyof Edition, keyof ProgrammeRow])[];
+  ['inkEdits', 'ink_edits', 'ink-edits'],
+  ['chapters', 'chapters', 'chapters'],
+  ['captions', 'captions', 'captions'],
+  ['sound', 'sound', 'sound'],
+] as const satisfies readonly (readonly [keyof Edition, keyof ProgrammeRow, FormName])[];
 
 const rowsOf = (db: Knex, { id }: LessonRow) => db<ProgrammeRow>('programmes').where({ lesson_id: id });
 
 /** The edition in force; nothing before the first take. */
 export async function currentEdition(db: Knex, lesson: LessonRow): Promise<Edition> {
   const row = await rowsOf(db, lesson).where({ n: lesson.programme_n }).first();
-  const edition = { ...NOTHING_EDITED, programme: row ? (JSON.parse(row.segments) as Programme) : [] };
-  for (const [part, column] of PARTS) {
+  const edition = { ...NOTHING_EDITED, programme: row ? readForm('programme', row.segments) : [] };
+  for (const [part, column, form] of PARTS) {
     const changed = await rowsOf(db, lesson)
       .where('n', '<=', lesson.programme_n)
       .whereNotNull(column)
       .orderBy('n', 'desc')
       .first();
-    if (changed) Object.assign(edition, { [part]: JSON.parse(changed[column]!) });
+    if (changed) Object.assign(edition, { [part]: readForm(form, changed[column]!) });
   }
   return edition;
 }
@@ -49,14 +51,14 @@ export async function editLesson(db: Knex, lesson: LessonRow, edition: Edition, 
     const before = await currentEdition(trx, lesson);
     const n = lesson.programme_n + 1;
     await rowsOf(trx, lesson).where('n', '>=', n).delete();
-    const parts = PARTS.map(([part, column]) => {
-      const json = JSON.stringify(edition[part]);
-      return [column, json === JSON.stringify(before[part]) ? null : json];
+    const parts = PARTS.map(([part, column, form]) => {
+      const isAsBefore = equal(edition[part], before[part]);
+      return [column, isAsBefore ? null : writeForm(form, edition[part] as FormValue<typeof form>)];
     });
     await trx('programmes').insert({
       lesson_id: lesson.id,
       n,
-      segments: JSON.stringify(edition.programme),
+      segments: writeForm('programme', [...edition.programme]),
       ...Object.fromEntries(parts),
       length_samples: programmeLength(edition.programme),
       made_at: laterThan(now.madeAt),
@@ -75,9 +77,10 @@ async function refuseUnrecorded(db: Knex, lesson: LessonRow, programme: Programm
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).whereNotNull('ended_at');
   const lengths = new Map(takes.map((take) => [take.id, Number(take.length_samples)]));
   for (const segment of programme) {
-    const { voice } = segment;
+    const shown = { take: segment.take, toSamples: rangeOf(segment).toSamples };
+    const voice = takesTime(segment) ? segment.voice : null;
     const spoken = voice && { take: voice.take, toSamples: voice.fromSamples + segmentLength(segment) };
-    for (const played of spoken ? [segment, spoken] : [segment]) {
+    for (const played of spoken ? [shown, spoken] : [shown]) {
       if (played.toSamples > (lengths.get(played.take) ?? -1)) {
         throw badInput('This edit plays something that was never recorded. Open the lesson again to go on.');
       }

@@ -1,4 +1,5 @@
 import { edition, type EditState } from '@kite-trail/core/contract/edition';
+import { readForm, writeForm } from '@kite-trail/core/contract/forms';
 import type { LessonDocument, LessonSummary, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
 import { contentsOf, decodeContents, encodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
@@ -119,7 +120,7 @@ async function describeTake(db: Knex, take: TakeRow): Promise<TakeSummary> {
     hasProfile: take.profile_asset !== null,
     partCount: Number((parts as { count: number }).count),
     startedAt: take.started_at,
-    plan: take.plan === null ? { kind: 'carry-on' } : JSON.parse(take.plan),
+    plan: take.plan === null ? { kind: 'carry-on' } : readForm('plan', take.plan),
     name: take.name ?? '',
     isBinned: take.binned_at !== null,
   };
@@ -157,10 +158,9 @@ const pageOf = (row: PageRow): Page => ({
   topPt: row.top_pt,
   widthPt: row.width_pt,
   heightPt: row.height_pt,
-  // Pages kept by the first version have no picture on their paper.
-  paper: { picture: null, ...JSON.parse(row.paper) },
-  sheet: row.sheet === null ? null : JSON.parse(row.sheet),
-  scale: row.scale === null ? null : JSON.parse(row.scale),
+  paper: readForm('paper', row.paper),
+  sheet: row.sheet === null ? null : readForm('sheet', row.sheet),
+  scale: row.scale === null ? null : readForm('scale', row.scale),
 });
 
 export const rowOfPage = (lesson: LessonId, position: number, page: Page, pieces: Buffer): PageRow => ({
@@ -171,8 +171,8 @@ export const rowOfPage = (lesson: LessonId, position: number, page: Page, pieces
   top_pt: page.topPt,
   width_pt: page.widthPt,
   height_pt: page.heightPt,
-  paper: JSON.stringify(page.paper),
-  sheet: page.sheet && JSON.stringify(page.sheet),
-  scale: page.scale && JSON.stringify(page.scale),
+  paper: writeForm('paper', page.paper),
+  sheet: page.sheet && writeForm('sheet', page.sheet),
+  scale: page.scale && writeForm('scale', page.scale),
   pieces,
 });

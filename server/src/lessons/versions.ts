@@ -1,3 +1,4 @@
+import { readForm, writeForm, type FormValue } from '@kite-trail/core/contract/forms';
 import type { Version } from '@kite-trail/core/contract/edition';
 import type { VersionId } from '@kite-trail/core/lesson/ids';
 import { programmeLength } from '@kite-trail/core/trail/programme';
@@ -26,7 +27,7 @@ export async function keepVersion(db: Knex, lesson: LessonRow, name: string): Pr
     id: nanoid() as VersionId,
     lesson_id: lesson.id,
     name,
-    edition: JSON.stringify(edition),
+    edition: writeForm('edition', edition as FormValue<'edition'>),
     length_samples: programmeLength(edition.programme),
     made_at: new Date().toISOString(),
   });
@@ -34,7 +35,7 @@ export async function keepVersion(db: Knex, lesson: LessonRow, name: string): Pr
 
 /** Puts a version in force, as an edit that can be undone. */
 export async function useVersion(db: Knex, lesson: LessonRow, param: unknown): Promise<void> {
-  await editLesson(db, lesson, JSON.parse((await versionOf(db, lesson, param)).edition));
+  await editLesson(db, lesson, readForm('edition', (await versionOf(db, lesson, param)).edition));
 }
 
 export async function dropVersion(db: Knex, lesson: LessonRow, param: unknown): Promise<void> {

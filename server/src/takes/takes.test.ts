@@ -3,7 +3,7 @@ import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-codin
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
-import type { Programme } from '@kite-trail/core/trail/programme';
+import { playsAsRecorded, segmentLength, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
 import { LessonNews } from '../lessons/news';
@@ -44,11 +44,11 @@ async function record(
 describe('a take that was planned', () => {
   it('plays in the place of the stretch it was made for', async () => {
     const { take, after } = await record(2, planFor('retake', lesson.edition.programme, 3 * SECOND, 7 * SECOND));
-    const timed = after.edition.programme.filter(({ pace }) => pace === 1);
+    const timed = after.edition.programme.filter(playsAsRecorded);
     const [first] = lesson.edition.programme;
     expect(timed).toEqual([
       { ...first, toSamples: 3 * SECOND },
-      { take, fromSamples: 0, toSamples: 2 * SECOND, pace: 1 },
+      { kind: 'play', take, fromSamples: 0, toSamples: 2 * SECOND, pace: 1 },
       { ...first, fromSamples: 7 * SECOND },
     ]);
     expect(after.takes.map(({ plan }) => plan.kind)).toEqual(['carry-on', 'retake']);
@@ -58,10 +58,9 @@ describe('a take that was planned', () => {
     const plan = planFor('re-speak', lesson.edition.programme, 2 * SECOND, 4 * SECOND);
     const holds = [{ atSamples: SECOND, forSamples: 3 * SECOND }];
     const { take, after } = await record(5, plan, { ...plan, kind: 're-speak', holds });
-    expect(after.edition.programme.map((one) => one.voice?.take ?? one.take)).toContain(take);
-    expect(
-      after.edition.programme.some((one) => one.take === take && one.toSamples - one.fromSamples === 3 * SECOND),
-    ).toBe(true);
+    const voices = after.edition.programme.map((one) => voiceOf(one)?.take);
+    expect(voices).toContain(take);
+    expect(after.edition.programme.some((one) => one.take === take && segmentLength(one) === 3 * SECOND)).toBe(true);
   });
 
   it('is kept but not played when its stretch has gone meanwhile', async () => {

@@ -1,3 +1,4 @@
+import { readForm, writeForm, type FormValue } from '@kite-trail/core/contract/forms';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
@@ -28,7 +29,7 @@ export async function beginTake(
     has_sound: take.hasSound,
     started_at: new Date().toISOString(),
     length_samples: 0,
-    plan: JSON.stringify(take.plan),
+    plan: writeForm('plan', take.plan as FormValue<'plan'>),
   });
 }
 
@@ -77,7 +78,7 @@ export async function endTake(
     !recover,
   );
   const { lengthSamples } = assembled;
-  const planned: TakePlan = plan ?? (take.plan === null ? { kind: 'carry-on' } : JSON.parse(take.plan));
+  const planned: TakePlan = plan ?? (take.plan === null ? { kind: 'carry-on' } : readForm('plan', take.plan));
   await db.transaction(async (trx) => {
     const marks = await storeAsset(trx, 'application/octet-stream', encodeMarks(assembled.marks));
     const sound = assembled.sound.length > 0 ? await storeAsset(trx, 'audio/ogg', assembled.sound) : null;
@@ -90,7 +91,7 @@ export async function endTake(
         marks_asset: marks,
         sound_asset: sound,
         profile_asset: profile,
-        plan: JSON.stringify(planned),
+        plan: writeForm('plan', planned as FormValue<'plan'>),
       });
     await trx('take_parts').where({ take_id: take.id }).delete();
     if (lengthSamples === 0) return;

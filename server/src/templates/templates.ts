@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { readForm, writeForm } from '@kite-trail/core/contract/forms';
 import type { newTemplate, Template } from '@kite-trail/core/contract/template';
 import { decodeContents, decodePieces, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import { filesOn } from '@kite-trail/core/lesson/files';
@@ -33,7 +34,7 @@ export async function keepTemplate(
     id: nanoid() as TemplateId,
     teacher_id: lesson.teacher_id,
     name,
-    page: JSON.stringify(page),
+    page: writeForm('page', page),
     pieces: bytes,
     made_at: new Date().toISOString(),
   };
@@ -72,8 +73,7 @@ export async function dropTemplate(db: Knex, { id }: TemplateRow): Promise<void>
 
 export const stateOf = (row: TemplateRow): PageState => pageStateFrom(pageOf(row), decodeContents(row.pieces));
 
-/** Templates kept before pages had scales have none. */
-const pageOf = (row: TemplateRow): Page => ({ scale: null, ...JSON.parse(row.page) });
+const pageOf = (row: TemplateRow): Page => readForm('page', row.page);
 
 const describe = (row: TemplateRow): Template => ({
   id: row.id,

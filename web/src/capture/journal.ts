@@ -1,3 +1,4 @@
+import { takePlan } from '@kite-trail/core/contract/lesson';
 import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
@@ -96,7 +97,10 @@ export class Journal {
   /** The takes in the order they were begun. Those that older versions of this program kept all carry on at the end. */
   async takes(): Promise<JournalTake[]> {
     const older = { plan: { kind: 'carry-on' }, beganAtMs: 0 } as const;
-    const takes = (await this.db.getAll('takes')).map((take) => ({ ...older, ...take }));
+    const takes = (await this.db.getAll('takes')).map((take): JournalTake => {
+      const known = { ...older, ...take };
+      return { ...known, plan: takePlan.parse(known.plan) };
+    });
     return takes.sort((a, b) => a.beganAtMs - b.beganAtMs);
   }
 

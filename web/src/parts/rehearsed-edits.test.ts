@@ -35,7 +35,7 @@ beforeEach(async () => {
   );
   vi.stubGlobal('document', { createElement: () => ({ getContext: fakeSurface, made: canvases++ }) });
   vi.spyOn(api, 'takeMarks').mockResolvedValue(encodeMarks([{ kind: 'ink', page: PAGE, atSamples: 48_000, stroke }]));
-  const edition = editionOf([{ take: TAKE, fromSamples: 0, toSamples: 480_000, pace: 1 }]);
+  const edition = editionOf([{ kind: 'play', take: TAKE, fromSamples: 0, toSamples: 480_000, pace: 1 }]);
   await useLesson().accept(madeLesson([PAGE], { takes: [madeTake(TAKE)], edition }));
 });
 

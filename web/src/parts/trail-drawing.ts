@@ -3,7 +3,7 @@ import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { PeakLevels } from '@kite-trail/core/sound/peaks';
 import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
-import { placeSegments, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import { isSilenced, placeSegments, voiceOf, type Programme, type Segment } from '@kite-trail/core/trail/programme';
 import { firstAtOrAfter, type Trail } from '@kite-trail/core/trail/trail';
 import { clockText } from '../look/time';
 import { FillRun } from './fill-run';
@@ -125,6 +125,13 @@ function drawKite(surface: CanvasRenderingContext2D, x: number, top: number): vo
   surface.fill();
 }
 
+/** What is different about how a part plays, in a word. */
+function signOf(segment: Segment): string {
+  if (segment.kind === 'still') return 'still';
+  if (isSilenced(segment)) return 'silent';
+  return segment.kind === 'play' && segment.pace !== 1 ? `${segment.pace} ×` : '';
+}
+
 /** Draws where segments meet, and which parts play quicker, stand still, or were silenced. */
 function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, area: TrailArea): void {
   const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
@@ -133,14 +140,7 @@ function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, a
     if (endSamples < area.fromSamples || startSamples > area.toSamples) continue;
     const x = xIn(area, startSamples);
     const width = xIn(area, endSamples) - x;
-    const sign =
-      segment.pace === 'still'
-        ? 'still'
-        : segment.voice === null
-          ? 'silent'
-          : segment.pace !== 1
-            ? `${segment.pace} ×`
-            : '';
+    const sign = signOf(segment);
     if (sign) {
       surface.fillStyle = 'rgb(233 196 106 / 22%)';
       surface.fillRect(x, area.top, width, area.height - TICK_HEIGHT - 2);

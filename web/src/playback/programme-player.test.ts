@@ -56,7 +56,8 @@ async function pass(ms: number): Promise<void> {
   }
 }
 
-const segment = (take: string, fromSeconds: number, toSeconds: number, pace: Segment['pace'] = 1): Segment => ({
+const segment = (take: string, fromSeconds: number, toSeconds: number, pace = 1): Segment => ({
+  kind: 'play',
   take: take as TakeId,
   fromSamples: fromSeconds * CLOCK_HZ,
   toSamples: toSeconds * CLOCK_HZ,

@@ -1,7 +1,7 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { AS_RECORDED } from '@kite-trail/core/sound/mastering';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
+import { programmeLength, type Programme, rangeOf } from '@kite-trail/core/trail/programme';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { TrailPlayer as Player } from './trail-player';
 
@@ -22,7 +22,7 @@ class FakeVoice {
     this.isStopped = true;
   }
   get fromSeconds(): number {
-    return this.programme[0].fromSamples / CLOCK_HZ;
+    return rangeOf(this.programme[0]).fromSamples / CLOCK_HZ;
   }
   get seconds(): number {
     return programmeLength(this.programme) / CLOCK_HZ;
@@ -99,10 +99,11 @@ function passSeconds(seconds: number): void {
 }
 
 const part = (fromSeconds: number, toSeconds: number) => ({
+  kind: 'play' as const,
   take: 'take-one' as TakeId,
   fromSamples: fromSeconds * CLOCK_HZ,
   toSamples: toSeconds * CLOCK_HZ,
-  pace: 1 as const,
+  pace: 1,
 });
 const PROGRAMME: Programme = [part(0, 4), part(6, 10)];
 

@@ -9,6 +9,7 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
+import { PROTOCOL } from '@kite-trail/core/contract/protocol';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
 import { problem } from '@kite-trail/core/contract/watch';
@@ -50,6 +51,9 @@ interface NewTake {
 /** Tells this window's own changes from those of others. */
 export const WINDOW_ID = nanoid(12);
 
+/** What each request says of who sends it. */
+const OURS = { [PROTOCOL.header]: String(PROTOCOL.version), 'x-window': WINDOW_ID };
+
 async function call(
   method: string,
   path: string,
@@ -57,7 +61,7 @@ async function call(
   more: Record<string, string> = {},
 ): Promise<Response> {
   const binary = body instanceof Uint8Array || body instanceof Blob;
-  const headers: Record<string, string> = { 'x-kite-trail': '1', 'x-window': WINDOW_ID, ...more };
+  const headers: Record<string, string> = { ...OURS, ...more };
   if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
   let response: Response;
   try {
@@ -133,7 +137,7 @@ export const api = {
     void fetch(`/api/lessons/${id}/recording`, {
       method: 'DELETE',
       keepalive: true,
-      headers: { 'x-kite-trail': '1', 'x-window': WINDOW_ID },
+      headers: OURS,
     }),
   beginTake: ({ lesson: of, id, hasSound, plan }: NewTake) =>
     call('POST', `/lessons/${of}/takes`, { id, hasSound, plan }),

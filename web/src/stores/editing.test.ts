@@ -13,7 +13,7 @@ import { editionOf, madeLesson, madeTake } from './made-lesson';
 const SECOND = 48_000;
 const TAKE = 'take-0001' as TakeId;
 const LESSON = 'lesson-of-splices' as LessonId;
-const whole = editionOf([{ take: TAKE, fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }]);
+const whole = editionOf([{ kind: 'play', take: TAKE, fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }]);
 
 const lessonNow = (edition: Edition, n = 1) =>
   madeLesson(['page-one-of-us' as PageId], {

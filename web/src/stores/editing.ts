@@ -2,6 +2,7 @@ import type { EditedFrom, EditState } from '@kite-trail/core/contract/edition';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Programme } from '@kite-trail/core/trail/programme';
+import equal from 'fast-deep-equal';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { leftEdits } from '../capture/left-edits';
@@ -135,7 +136,7 @@ export const useEditing = defineStore('editing', () => {
     const before = lesson.edition;
     lesson.acceptEdit(state);
     // What was undone by the server alone is shown only now.
-    if (JSON.stringify(before) !== JSON.stringify(lesson.edition)) lesson.layDesk();
+    if (!equal(before, lesson.edition)) lesson.layDesk();
     shown = lesson.edition;
   }
 
@@ -164,7 +165,7 @@ export const useEditing = defineStore('editing', () => {
     if (!left || !lesson.document) return;
     const { edit } = lesson.document;
     if (left.from.n === edit.n && left.from.madeAt === edit.madeAt) return apply(left.edition);
-    if (JSON.stringify(left.edition) === JSON.stringify(lesson.edition)) return;
+    if (equal(left.edition, lesson.edition)) return;
     problem.value = 'An edit from an earlier visit could not be added, for the lesson was edited elsewhere meanwhile.';
   }
 

@@ -13,6 +13,7 @@ import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/c
 import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
+import equal from 'fast-deep-equal';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { z } from 'zod';
@@ -217,7 +218,7 @@ export const useLesson = defineStore('lesson', () => {
   function lay(fresh: Edition): void {
     const now = edition.value;
     const same = <K extends keyof Edition>(part: K): Edition[K] =>
-      JSON.stringify(fresh[part]) === JSON.stringify(now[part]) ? now[part] : fresh[part];
+      equal(fresh[part], now[part]) ? now[part] : fresh[part];
     const next: Edition = {
       programme: same('programme'),
       inkEdits: same('inkEdits'),

@@ -1,4 +1,5 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { Segment } from '@kite-trail/core/trail/programme';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
@@ -17,7 +18,7 @@ const PAGE = 'page-one-of-us' as PageId;
 const SECOND_PAGE = 'page-two-of-us' as PageId;
 const id = (n: number) => `take-000${n}` as TakeId;
 const summary = (n: number, more: object = {}) => madeTake(id(n), more);
-const segment = (toSamples: number) => ({ take: id(1), fromSamples: 0, toSamples, pace: 1 });
+const segment = (toSamples: number): Segment => ({ kind: 'play', take: id(1), fromSamples: 0, toSamples, pace: 1 });
 const document = (more: object = {}): LessonDocument =>
   madeLesson([PAGE, SECOND_PAGE], { takes: [summary(1)], edition: editionOf([segment(10 * SECOND)]), ...more });
 

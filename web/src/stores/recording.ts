@@ -11,6 +11,7 @@ import { InkWaits } from '@kite-trail/core/trail/ink-waits';
 import { isStretchPlan, openingScene, type StretchPlan, type TakePlan } from '@kite-trail/core/trail/plan';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
+import equal from 'fast-deep-equal';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -446,7 +447,7 @@ export const useRecording = defineStore('recording', () => {
   watch(
     () => lesson.programme,
     (programme) => {
-      if (redone.value && JSON.stringify(programme) !== JSON.stringify(redone.value.after)) redone.value = null;
+      if (redone.value && !equal(programme, redone.value.after)) redone.value = null;
     },
   );
   watch(state, (now) => (lesson.listensAlways = now !== 'idle'));

@@ -18,7 +18,7 @@ import {
   type CutInk,
   type Stretch,
 } from '@kite-trail/core/trail/edit';
-import { programmeLength, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import { programmeLength, voiceOf, type Programme, isSilenced } from '@kite-trail/core/trail/programme';
 import { pausesIn } from '@kite-trail/core/trail/quiet';
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
@@ -55,11 +55,11 @@ export const useTrimming = defineStore('trimming', () => {
     return placeChapters(pages, programme, recorded.takes, lesson.edition.chapters);
   });
   /** Nothing is heard in the chosen stretch, because it was silenced. */
-  const isSilenced = computed(() => {
+  const isChosenSilenced = computed(() => {
     if (!chosen.value) return false;
     const { fromSamples, toSamples } = chosen.value;
     const inside = split(split(lesson.programme, fromSamples).after, toSamples - fromSamples).before;
-    return inside.some(({ voice }) => voice === null) && inside.every((one) => voiceOf(one) === null);
+    return inside.some(isSilenced) && inside.every((one) => voiceOf(one) === null);
   });
 
   /** @returns where to go on from */
@@ -79,7 +79,7 @@ export const useTrimming = defineStore('trimming', () => {
   const cutOut = (ink: CutInk) => playChosen((programme, stretch) => cut(programme, stretch, ink));
   const repeat = () => playChosen(repeated, ({ toSamples }) => toSamples);
   const quicken = (pace: number) => playChosen((programme, stretch) => quickened(programme, stretch, pace));
-  const silence = () => playChosen(isSilenced.value ? sounded : silenced);
+  const silence = () => playChosen(isChosenSilenced.value ? sounded : silenced);
   const keepChosen = () =>
     playChosen(
       (programme, { fromSamples, toSamples }) => trim(programme, fromSamples, toSamples),
@@ -137,7 +137,7 @@ export const useTrimming = defineStore('trimming', () => {
     splices,
     cues,
     chapters,
-    isSilenced,
+    isSilenced: isChosenSilenced,
     cutOut,
     repeat,
     quicken,

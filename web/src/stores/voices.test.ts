@@ -42,7 +42,7 @@ const heardMinutes = () => (useVoices().profileOfTake(TAKE)?.peaks.length ?? 0) 
 /** Opens a lesson with the take, and waits until its voice is known. */
 async function open(hasProfile: boolean): Promise<void> {
   const take = madeTake(TAKE, { lengthSamples: LENGTH, hasSound: true, sound: 'b'.repeat(64), hasProfile });
-  const edition = editionOf([{ take: TAKE, fromSamples: 0, toSamples: LENGTH, pace: 1 }]);
+  const edition = editionOf([{ kind: 'play', take: TAKE, fromSamples: 0, toSamples: LENGTH, pace: 1 }]);
   await useLesson().accept(madeLesson(['page-of-knots' as PageId], { takes: [take], edition }));
   await useVoices().served(useLesson().programme);
 }

@@ -27,7 +27,7 @@ export async function loadWatched(token: string): Promise<Watched> {
   return {
     title: about.title,
     chapters: about.chapters,
-    programme: [{ take: 'published' as TakeId, fromSamples: 0, toSamples: about.lengthSamples, pace: 1 }],
+    programme: [{ kind: 'play', take: 'published' as TakeId, fromSamples: 0, toSamples: about.lengthSamples, pace: 1 }],
     loadImage: async (asset, pageIndex) => {
       const file = `/api/watch/${token}/assets/${asset}`;
       const response = await fetchFrom(pageIndex === null ? file : `${file}/pages/${pageIndex}`);
