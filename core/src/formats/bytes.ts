@@ -119,12 +119,6 @@ export class ByteReader {
     return this.buffer.subarray(this.at);
   }
 
-  /** The next byte, which stays to be read. */
-  peek(): number {
-    if (this.at >= this.buffer.length) throw damaged();
-    return this.buffer[this.at];
-  }
-
   byte(): number {
     if (this.at >= this.buffer.length) throw damaged();
     return this.buffer[this.at++];

@@ -7,7 +7,16 @@ import { turnOfSteps } from '../lesson/frame';
 import type { AssetId, PageId, PieceId } from '../lesson/ids';
 import { POINTERS, type Change, type Mark } from '../lesson/mark';
 import { blankPage, PAPER_KINDS, type Page, type Sheet } from '../lesson/page';
-import { NEW, PEN_KINDS, type ComposedPiece, type Pen, type Picture, type Piece, type Stroke } from '../lesson/piece';
+import {
+  NEW,
+  PEN_KINDS,
+  strokeOf,
+  type ComposedPiece,
+  type Pen,
+  type Picture,
+  type Piece,
+  type Stroke,
+} from '../lesson/piece';
 import type { Unread } from '../lesson/unread';
 import { ByteReader, checkedJson, damaged, FormatError } from './bytes';
 import {
@@ -197,7 +206,7 @@ function readStroke(from: ByteReader, tables: ReadTables): Stroke {
     widthPt: readPt(from),
   }));
   const matrix = flags & HAS_MATRIX ? readMatrix(from) : null;
-  return { ...base, kind: 'stroke', pen, matrix, points: readKnownPoints(from, tables, flags) };
+  return strokeOf(base, { ...base, pen, points: readKnownPoints(from, tables, flags) }, matrix);
 }
 
 function readKnownPoints(from: ByteReader, tables: ReadTables, flags: number): InkPoints {

@@ -111,7 +111,7 @@ describe('the ink format', () => {
     expect(() => encodePieces([ink])).toThrow(RangeError);
     const written = encodeMarks([
       { kind: 'turn', page: 'page-one' as never, atSamples: 0 },
-      { kind: 'turn', page: 'page-two' as never, atSamples: 480 },
+      { kind: 'turn', page: 'page-one' as never, atSamples: 480 },
     ]);
     // The last mark's code, before its length and its page's number.
     written[written.length - 3] = 77;

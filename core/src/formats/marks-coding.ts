@@ -24,7 +24,7 @@ import { hasMagic, MAGIC, newer, readMagic, writeMagic, type Magic } from './mag
 import { readPage, writePage } from './page-coding';
 import { pieceCode, readId, readPiece, writeId, writePiece } from './piece-coding';
 import { INK_VERSION, isUnread, readRecord, writeRecord, writeUnread } from './records';
-import { ReadTables, WriteTables } from './tables';
+import { ReadTables, WriteTables, type Mentioned } from './tables';
 
 /** What a mark's record is said to be. 0 is something carried along unread. */
 const CODES = {
@@ -61,7 +61,7 @@ type Written = { [Part in keyof Contents]: Readonly<Contents[Part]> };
  * @throws RangeError where a mark is beyond what can be written; `contract/change` tells beforehand
  */
 export function encodeMarks(marks: readonly Mark[]): Uint8Array<ArrayBuffer> {
-  const tables = new WriteTables();
+  const tables = new WriteTables(mentionedIn(marks));
   const records = new ByteWriter();
   records.unsigned(marks.length);
   let lastSamples = 0;
@@ -96,7 +96,7 @@ export function decodeMarks(bytes: Uint8Array): Mark[] {
 
 /** Writes what lies on a page as compact bytes. @throws RangeError as {@link encodeMarks} does */
 export function encodeContents({ pieces, unread }: Written): Uint8Array<ArrayBuffer> {
-  const tables = new WriteTables();
+  const tables = new WriteTables(mentionedIn([{ kind: 'place', page: '' as PageId, pieces }]));
   const records = new ByteWriter();
   writeContents(records, tables, pieces, unread);
   return withTables(MAGIC.pieces, tables, records);
@@ -126,6 +126,23 @@ export const encodePieces = (pieces: readonly Piece[]): Uint8Array<ArrayBuffer> 
 
 /** The pieces that can be read. */
 export const decodePieces = (bytes: Uint8Array): Piece[] => decodeContents(bytes).pieces;
+
+function mentionedIn(changes: readonly Change[]): Mentioned {
+  const mentioned: Mentioned = { ids: [], points: [] };
+  for (const change of changes) {
+    if (change.kind === 'unread') continue;
+    if ('page' in change && typeof change.page === 'string') mentioned.ids.push(change.page);
+    const pieces =
+      change.kind === 'ink' ? [change.stroke] : change.kind === 'place' || change.kind === 'alter' ? change.pieces : [];
+    for (const piece of pieces) {
+      mentioned.ids.push(piece.id);
+      if (piece.kind === 'stroke') mentioned.points.push(piece.points);
+    }
+    if (change.kind === 'lift' || change.kind === 'transform') mentioned.ids.push(...change.pieceIds);
+    if (change.kind === 'arrange') mentioned.ids.push(...change.pieces.map(({ id }) => id));
+  }
+  return mentioned;
+}
 
 function withTables(magic: Magic, tables: WriteTables, records: ByteWriter): Uint8Array<ArrayBuffer> {
   const out = new ByteWriter();

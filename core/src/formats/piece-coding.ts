@@ -10,6 +10,7 @@ import {
   type Pen,
   type Picture,
   type Piece,
+  strokeOf,
   type Stroke,
 } from '../lesson/piece';
 import type { ByteReader, ByteWriter } from './bytes';
@@ -41,10 +42,10 @@ const COMPOSED_KINDS = ['text', 'shape', 'formula', 'plot', 'instrument'] as con
 /** Flags of a piece. */
 const HAS_TRAITS = 1;
 const HAS_MATRIX = 2;
+const HAS_NUMBERED_POINTS = 4;
 /** RFC 4648, section 5. */
 const ID_LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
 const PACKED_ID_LETTERS = 12;
-const PACKED_ID_BYTES = 9;
 
 export const pieceCode = (piece: Piece): number => PIECE_CODES[piece.kind];
 
@@ -83,7 +84,8 @@ function readBase(from: ByteReader, tables: ReadTables) {
 
 function writeStroke(out: ByteWriter, tables: WriteTables, stroke: Stroke): void {
   const { pen, matrix, points } = stroke;
-  writeBase(out, tables, stroke, matrix ? HAS_MATRIX : 0);
+  const isInTable = tables.areRepeated(points);
+  writeBase(out, tables, stroke, (matrix ? HAS_MATRIX : 0) | (isInTable ? HAS_NUMBERED_POINTS : 0));
   const penNumber = tables.numberOf('pens', `${pen.kind} ${pen.color} ${pen.widthPt}`, (entry) => {
     writeCode(entry, PEN_KINDS, pen.kind);
     writeColor(entry, pen.color);
@@ -91,7 +93,8 @@ function writeStroke(out: ByteWriter, tables: WriteTables, stroke: Stroke): void
   });
   out.unsigned(penNumber);
   if (matrix) writeMatrix(out, matrix);
-  out.unsigned(tables.numberOfPoints(points, (entry) => writePoints(entry, points)));
+  if (isInTable) out.unsigned(tables.numberOfPoints(points, (entry) => writePoints(entry, points)));
+  else writePoints(out, points);
 }
 
 function readStroke(from: ByteReader, tables: ReadTables): Stroke {
@@ -102,36 +105,49 @@ function readStroke(from: ByteReader, tables: ReadTables): Stroke {
     widthPt: readPt(entry),
   }));
   const matrix = flags & HAS_MATRIX ? readMatrix(from) : null;
-  const points = tables.entry<InkPoints>('points', from.unsigned(), readPoints);
-  return { ...base, kind: 'stroke', pen, points, matrix };
+  const points =
+    flags & HAS_NUMBERED_POINTS ? tables.entry<InkPoints>('points', from.unsigned(), readPoints) : readPoints(from);
+  return strokeOf(base, { ...base, pen, points }, matrix);
 }
 
-/** Ids are mostly twelve letters of an alphabet of 64, which take nine bytes behind a 0; others are ASCII text. */
+/**
+ * An id is one more than its number in the table, or 0 and the id itself. Ids are mostly twelve letters of an alphabet of 64,
+ * which take nine bytes behind an empty text; others are a text.
+ */
 export function writeId(out: ByteWriter, tables: WriteTables, id: string): void {
-  const number = tables.numberOf('ids', id, (entry) => {
-    const codes = Array.from(id, (letter) => ID_LETTERS.indexOf(letter));
-    if (codes.length !== PACKED_ID_LETTERS || codes.includes(-1)) return entry.ascii(id);
-    entry.byte(0);
-    for (let i = 0; i < codes.length; i += 4) {
-      const bits = (codes[i] << 18) | (codes[i + 1] << 12) | (codes[i + 2] << 6) | codes[i + 3];
-      for (const shift of [16, 8, 0]) entry.byte((bits >> shift) & 255);
-    }
-  });
-  out.unsigned(number);
+  if (tables.isRepeatedId(id)) {
+    out.unsigned(tables.numberOf('ids', id, (entry) => writeLetters(entry, id)) + 1);
+  } else {
+    out.unsigned(0);
+    writeLetters(out, id);
+  }
 }
 
-export const readId = <Id extends PieceId | PageId>(from: ByteReader, tables: ReadTables): Id =>
-  tables.entry('ids', from.unsigned(), (entry) => {
-    const isPacked = entry.left === 1 + PACKED_ID_BYTES && entry.peek() === 0;
-    if (!isPacked) return entry.rest() as Id;
-    entry.byte();
-    let letters = '';
-    for (let i = 0; i < PACKED_ID_LETTERS; i += 4) {
-      const bits = (entry.byte() << 16) | (entry.byte() << 8) | entry.byte();
-      for (const shift of [18, 12, 6, 0]) letters += ID_LETTERS[(bits >> shift) & 63];
-    }
-    return letters as Id;
-  });
+function writeLetters(out: ByteWriter, id: string): void {
+  const codes = Array.from(id, (letter) => ID_LETTERS.indexOf(letter));
+  if (codes.length !== PACKED_ID_LETTERS || codes.includes(-1)) return out.text(id);
+  out.text('');
+  for (let i = 0; i < codes.length; i += 4) {
+    const bits = (codes[i] << 18) | (codes[i + 1] << 12) | (codes[i + 2] << 6) | codes[i + 3];
+    for (const shift of [16, 8, 0]) out.byte((bits >> shift) & 255);
+  }
+}
+
+export function readId<Id extends PieceId | PageId>(from: ByteReader, tables: ReadTables): Id {
+  const number = from.unsigned();
+  return (number === 0 ? readLetters(from) : tables.entry('ids', number - 1, readLetters)) as Id;
+}
+
+function readLetters(from: ByteReader): string {
+  const id = from.text();
+  if (id !== '') return id;
+  let letters = '';
+  for (let i = 0; i < PACKED_ID_LETTERS; i += 4) {
+    const bits = (from.byte() << 16) | (from.byte() << 8) | from.byte();
+    for (const shift of [18, 12, 6, 0]) letters += ID_LETTERS[(bits >> shift) & 63];
+  }
+  return letters;
+}
 
 function writeFramed(out: ByteWriter, tables: WriteTables, piece: FramedPiece): void {
   writeBase(out, tables, piece);

@@ -26,11 +26,27 @@ interface WriteTable {
   blocks: Uint8Array[];
 }
 
+/** What is going to be mentioned: what is mentioned once is written where it is mentioned, and needs no table. */
+export interface Mentioned {
+  ids: string[];
+  points: InkPoints[];
+}
+
 export class WriteTables {
+  private readonly repeatedIds: ReadonlySet<string>;
+  private readonly repeatedPoints: ReadonlySet<string>;
   private readonly tables = new Map<TableName, WriteTable>(
     TABLES.map((name) => [name, { numbers: new Map(), blocks: [] }]),
   );
   private readonly points = new PointsTable();
+
+  constructor({ ids, points }: Mentioned) {
+    this.repeatedIds = repeatedAmong(ids);
+    this.repeatedPoints = repeatedAmong(points.map(keyOf));
+  }
+
+  isRepeatedId = (id: string): boolean => this.repeatedIds.has(id);
+  areRepeated = (points: InkPoints): boolean => this.repeatedPoints.has(keyOf(points));
 
   /** The number of an entry: one that has its key, or a new one. @param write writes a new one's bytes */
   numberOf(table: TableName, key: string, write: (out: ByteWriter) => void): number {
@@ -68,6 +84,12 @@ export class WriteTables {
       }
     });
   }
+}
+
+function repeatedAmong(all: readonly string[]): Set<string> {
+  const [seen, repeated] = [new Set<string>(), new Set<string>()];
+  for (const one of all) (seen.has(one) ? repeated : seen).add(one);
+  return repeated;
 }
 
 function written(write: (out: ByteWriter) => void): Uint8Array {

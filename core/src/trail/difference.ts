@@ -19,10 +19,9 @@ export function differenceBetween(before: Moment, after: Moment): Difference {
   if (old.page !== now.page || before.scene.look !== after.scene.look) return 'whole';
   let changed = EMPTY_RECT;
   if (old.pieces !== now.pieces) {
-    const oldPieces = new Set(old.pieces);
-    const nowPieces = new Set(now.pieces);
-    for (const piece of old.pieces) if (!nowPieces.has(piece)) changed = unionRect(changed, pieceBounds(piece));
-    for (const piece of now.pieces) if (!oldPieces.has(piece)) changed = unionRect(changed, shownBounds(piece, after));
+    const [gone, come] = differing(old.pieces, now.pieces);
+    for (const piece of gone) changed = unionRect(changed, pieceBounds(piece));
+    for (const piece of come) changed = unionRect(changed, shownBounds(piece, after));
   }
   for (const passing of [...before.passing, ...after.passing]) {
     changed = unionRect(changed, passingBounds(passing, now.page));
@@ -36,6 +35,18 @@ export function differenceBetween(before: Moment, after: Moment): Difference {
     changed = unionRect(changed, inkBounds(piece, from, Math.max(was, is)));
   }
   return changed;
+}
+
+/** The pieces that only one of two pages has. Pages of one lesson mostly begin alike, and end alike. */
+function differing(old: readonly Piece[], now: readonly Piece[]): [gone: Piece[], come: Piece[]] {
+  let first = 0;
+  while (first < old.length && first < now.length && old[first] === now[first]) first++;
+  let last = 0;
+  const most = Math.min(old.length, now.length) - first;
+  while (last < most && old[old.length - 1 - last] === now[now.length - 1 - last]) last++;
+  const [oldRest, nowRest] = [old.slice(first, old.length - last), now.slice(first, now.length - last)];
+  const [inOld, inNow] = [new Set(oldRest), new Set(nowRest)];
+  return [oldRest.filter((piece) => !inNow.has(piece)), nowRest.filter((piece) => !inOld.has(piece))];
 }
 
 function shownBounds(piece: Piece, moment: Moment): RectPt {

@@ -23,9 +23,9 @@ import {
   type Programme,
   type Segment,
 } from './programme';
-import { Timeline } from './timeline';
+import { sceneBefore, Timeline } from './timeline';
 import type { Take } from './take';
-import { flatten, sceneBefore } from './trail';
+import { flatten } from './trail';
 
 const PAGE = base.pages[0].page.id;
 const SECOND = 48_000;

@@ -12,8 +12,8 @@ import {
   type Segment,
 } from './programme';
 import type { Take } from './take';
-import { Timeline } from './timeline';
-import { flatten, sceneBefore } from './trail';
+import { sceneBefore, Timeline } from './timeline';
+import { flatten } from './trail';
 
 /** The ink waited while the voice went on. */
 export interface Hold {

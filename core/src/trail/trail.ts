@@ -1,6 +1,5 @@
 import type { PageId, TakeId } from '../lesson/ids';
 import { isPassing, markEndSamples, pageOf, pointsOf, retimed, type Mark } from '../lesson/mark';
-import { applyChange, type Scene } from '../lesson/scene';
 import { msToSamples, samplesToMs } from './clock';
 import { firstIndex } from './first-index';
 import {
@@ -39,11 +38,9 @@ export function flatten(programme: Programme, takes: ReadonlyMap<TakeId, Take>, 
   return trail;
 }
 
-/** The scene in which a programme's segment of this index begins. */
-export function sceneBefore(base: Scene, programme: Programme, index: number, takes: ReadonlyMap<TakeId, Take>): Scene {
-  const played = withoutNeedlessPages(playOut(programme, takes));
-  return played.slice(0, index).flat().reduce(applyChange, base);
-}
+/** The marks that are played when a programme's segment of this index begins. */
+export const marksBefore = (programme: Programme, index: number, takes: ReadonlyMap<TakeId, Take>): Mark[] =>
+  withoutNeedlessPages(playOut(programme, takes)).slice(0, index).flat();
 
 /** A programme with the takes it plays and the marks of every segment. */
 interface Played {

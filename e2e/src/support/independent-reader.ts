@@ -95,10 +95,12 @@ class Tables {
     return new Bytes(this.tables[table][number]);
   }
 
-  id(number: number): string {
-    const entry = this.entry(0, number);
-    if (entry.all[0] !== 0) return entry.ascii();
-    const bits = [...entry.all.slice(1)].map((byte) => byte.toString(2).padStart(8, '0')).join('');
+  id(from: Bytes): string {
+    const number = from.whole();
+    const where = number === 0 ? from : this.entry(0, number - 1);
+    const text = where.text();
+    if (text !== '') return text;
+    const bits = [...where.take(9)].map((byte) => byte.toString(2).padStart(8, '0')).join('');
     return bits
       .match(/.{6}/g)!
       .map((six) => LETTERS[parseInt(six, 2)])
@@ -108,7 +110,7 @@ class Tables {
   ids(number: number): string[] {
     const entry = this.entry(8, number);
     const ids: string[] = [];
-    while (!entry.isAtEnd) ids.push(this.id(entry.whole()));
+    while (!entry.isAtEnd) ids.push(this.id(entry));
     return ids;
   }
 
@@ -173,13 +175,14 @@ function drawingIn(entry: Bytes, tables: Tables): Plain {
 const matrixOfSingles = (from: Bytes): number[] => from.times(6, () => from.single());
 
 function pieceIn(from: Bytes, tables: Tables, code: number): Plain {
-  const [id, z, flags] = [tables.id(from.whole()), from.signed(), from.byte()];
+  const [id, z, flags] = [tables.id(from), from.signed(), from.byte()];
   const own = { ...NEW, ...(flags & 1 ? (tables.json(from.whole()) as Plain) : {}), id, z };
   if (code === 1) {
     const entry = tables.entry(1, from.whole());
     const pen = { kind: PENS[entry.byte()], color: entry.color(), widthPt: entry.length() };
     const matrix = flags & 2 ? matrixOfSingles(from) : null;
-    return { ...own, kind: 'stroke', pen, matrix, points: pointsIn(tables.entry(4, from.whole())) };
+    const points = pointsIn(flags & 4 ? tables.entry(4, from.whole()) : from);
+    return { ...own, kind: 'stroke', pen, matrix, points };
   }
   const frame = frameIn(from);
   if (code === 2) {
@@ -222,7 +225,7 @@ function markIn(from: Bytes, tables: Tables, code: number): Plain {
   const kind = MARKS[code];
   if (kind === 'add-page') return { kind, after: from.text() || null, page: pageIn(from) };
   if (kind === 'alter-page') return { kind, page: pageIn(from) };
-  const page = tables.id(from.whole());
+  const page = tables.id(from);
   switch (kind) {
     case 'ink':
       return { kind, page, stroke: pieceIn(from, tables, 1) };
@@ -250,7 +253,7 @@ function markIn(from: Bytes, tables: Tables, code: number): Plain {
 }
 
 function arrangedIn(from: Bytes, tables: Tables): Plain {
-  const arranged: Plain = { id: tables.id(from.whole()) };
+  const arranged: Plain = { id: tables.id(from) };
   const flags = from.byte();
   if (flags & 1) arranged.z = from.signed();
   if (flags & 2) arranged.matrix = matrixOfSingles(from);

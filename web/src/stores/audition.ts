@@ -1,8 +1,8 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { openingScene, runOf } from '@kite-trail/core/trail/plan';
 import type { Programme } from '@kite-trail/core/trail/programme';
-import { Timeline } from '@kite-trail/core/trail/timeline';
-import { flatten, sceneBefore } from '@kite-trail/core/trail/trail';
+import { sceneBefore, Timeline } from '@kite-trail/core/trail/timeline';
+import { flatten } from '@kite-trail/core/trail/trail';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
 import { useLesson } from './lesson';
