@@ -217,7 +217,7 @@ describe('preparing a lesson', () => {
     await teacher.find('slider', 'Playhead');
     await expect.poll(async () => (await saved()).takes[0]?.ended).toBe(true);
     const marks = decodeMarks(await takeMarks(teacher));
-    const moves = marks.filter((mark) => mark.kind === 'alter');
+    const moves = marks.filter((mark) => mark.kind === 'transform');
     expect(marks.some((mark) => mark.kind === 'place')).toBe(true);
     expect(moves.length).toBeGreaterThan(3);
     // The lesson plays from its start, before the picture came; at its end the picture lies where it was moved to.

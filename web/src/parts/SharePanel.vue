@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { encodePayload } from '@kite-trail/core/formats/payload';
 import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
-import { NButton } from 'naive-ui';
+import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
 import { linkSound, servedMastering } from '../playback/served-sound';
@@ -22,10 +22,11 @@ const sharing = ref<number | null>(null);
 const copied = ref(false);
 const exporting = ref<number | null>(null);
 const video = ref<{ url: string; name: string } | null>(null);
-const running = shallowRef<ProgrammeVideo | null>(null);
+/** Gives up the video that is being made. */
+const making = shallowRef<AbortController | null>(null);
 const link = computed(() => lesson.document?.link ?? null);
 
-onBeforeUnmount(() => running.value?.cancel());
+onBeforeUnmount(() => making.value?.abort());
 
 async function share() {
   problem.value = '';
@@ -68,22 +69,36 @@ async function exportVideo() {
     return;
   }
   exporting.value = 0;
-  const { programme } = lesson;
-  const payload = encodePayload({ base: lesson.recorded!.base, trail: lesson.timeline!.trail });
-  const served = await voices.served(programme);
-  const mastering = await servedMastering(served);
-  running.value = new ProgrammeVideo(lesson.document!.id, payload, { programme, urls: served.urls, mastering });
-  running.value.onProgress = (done) => (exporting.value = done);
+  const abort = (making.value = new AbortController());
   try {
-    const file = await running.value.file;
-    const name = `${lesson.document!.title.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'lesson'}.mp4`;
-    video.value = { url: URL.createObjectURL(file), name };
+    const made = await madeVideo(abort.signal);
+    // Another one may have been begun since this one was given up.
+    if (making.value === abort) video.value = made;
   } catch (error) {
     if ((error as Error).name !== 'AbortError') problem.value = `The video was not made: ${(error as Error).message}`;
   } finally {
-    running.value = null;
-    exporting.value = null;
+    if (making.value === abort) making.value = exporting.value = null;
   }
+}
+
+function cancelVideo() {
+  making.value?.abort(new DOMException('The video was given up.', 'AbortError'));
+  making.value = exporting.value = null;
+}
+
+/** Makes the video of the trail as it is now. @throws DOMException `AbortError` when it is given up */
+async function madeVideo(signal: AbortSignal): Promise<{ url: string; name: string }> {
+  const { title, id } = lesson.document!;
+  const { programme } = lesson;
+  const payload = encodePayload({ base: lesson.recorded!.base, trail: lesson.timeline!.trail });
+  const served = await voices.served(programme);
+  const mastering = await servedMastering(served, signal);
+  signal.throwIfAborted();
+  const film = new ProgrammeVideo(id, payload, { programme, urls: served.urls, mastering });
+  film.onProgress = (done) => (exporting.value = done);
+  signal.addEventListener('abort', () => film.cancel(), { once: true });
+  const name = `${title.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'lesson'}.mp4`;
+  return { url: URL.createObjectURL(await film.file), name };
 }
 </script>
 
@@ -106,7 +121,10 @@ async function exportVideo() {
               <template #icon><icon-copy /></template>{{ copied ? 'Copied' : 'Copy' }}
             </n-button>
             <n-button tag="a" :href="watchUrl(link.token)" target="_blank">Open</n-button>
-            <n-button @click="withdraw">Withdraw</n-button>
+            <n-popconfirm positive-text="Withdraw it" negative-text="Keep it" @positive-click="withdraw">
+              <template #trigger><n-button>Withdraw</n-button></template>
+              Students can no longer watch, and this address cannot be given back: a new link has another one.
+            </n-popconfirm>
           </div>
           <p v-if="!link.upToDate" class="stale">You have edited since. Students still see what was shared before.</p>
           <n-button
@@ -135,7 +153,7 @@ async function exportVideo() {
         <template v-if="exporting !== null">
           <work-progress label="Making the video" :done="exporting" />
           <p class="note">You can go on working meanwhile.</p>
-          <n-button @click="running?.cancel()">Cancel</n-button>
+          <n-button @click="cancelVideo">Cancel</n-button>
         </template>
         <template v-else>
           <a v-if="video" class="download" :href="video.url" :download="video.name">

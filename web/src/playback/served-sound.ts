@@ -21,11 +21,15 @@ const lowered = (ceilingDb: number, peakDb: number): number => ceilingDb - (peak
 /**
  * How a programme is mastered for those who get it encoded: where it is loudest it is encoded and decoded for trial, and the
  * ceiling lowered by what that adds to its peaks.
+ * @throws DOMException `AbortError` when it is given up
  */
-export async function servedMastering({ programme, urls, masteringUnder }: ServedSound): Promise<Mastering> {
+export async function servedMastering(
+  { programme, urls, masteringUnder }: ServedSound,
+  signal?: AbortSignal,
+): Promise<Mastering> {
   let mastering = masteringUnder();
   for (let round = 0; round < ROUNDS && mastering.ceilingDb !== null && mastering.hottest.length > 0; round++) {
-    const peakDb = await encodedPeak({ programme: hottestOf(programme, mastering), urls, mastering });
+    const peakDb = await encodedPeak({ programme: hottestOf(programme, mastering), urls, mastering }, signal);
     if (peakDb === null) return masteringUnder(UNCHECKED_CEILING_DBTP);
     if (peakDb <= HIGHEST_PEAK_DBTP - MARGIN_DB) break;
     mastering = masteringUnder(lowered(mastering.ceilingDb, peakDb));
@@ -45,9 +49,11 @@ export async function linkSound(served: ServedSound, onProgress: (done: number) 
   }
 }
 
-function encodedPeak(task: SoundTask): Promise<number | null> {
+function encodedPeak(task: SoundTask, signal?: AbortSignal): Promise<number | null> {
   const worker = new PeakWorker();
   return new Promise<number | null>((resolve, reject) => {
+    signal?.throwIfAborted();
+    signal?.addEventListener('abort', () => reject(signal.reason as Error), { once: true });
     worker.onerror = (event) => reject(new Error(event.message));
     worker.onmessage = ({ data }: MessageEvent<PeakReport>) =>
       'failed' in data ? reject(new Error(data.failed)) : resolve(data.peakDb);
