@@ -10,7 +10,8 @@ import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newProfile, openBrowser, Person } from './support/browser';
 import { writeClicks } from './support/clicks';
-import { bytesAt } from './support/lessons';
+import { bytesAt, openLesson } from './support/lessons';
+import { clicksOf } from './support/programme';
 import { School } from './support/school';
 
 const MOST_MISSING_SECONDS = 2;
@@ -40,12 +41,16 @@ afterAll(async () => {
 });
 
 /** Makes a lesson and records on it; the strokes come every second or so. @returns since when it records */
-async function beginRecording(name: string): Promise<{ url: string; beganMs: number }> {
+async function openNewLesson(name: string): Promise<void> {
   await teacher.page.goto(school.url);
   await teacher.press('New lesson');
   await teacher.fill('Name', name);
   await teacher.press('Make the lesson');
   await teacher.find('image', 'Page to write on');
+}
+
+async function beginRecording(name: string): Promise<{ url: string; beganMs: number }> {
+  await openNewLesson(name);
   await teacher.press('Record this lesson');
   await teacher.find('button', 'Pause');
   return { url: teacher.page.url(), beganMs: Date.now() };
@@ -280,22 +285,61 @@ describe('bad luck while recording', () => {
       const original = navigator.mediaDevices?.getUserMedia.bind(navigator.mediaDevices);
       if (!original) return;
       navigator.mediaDevices.getUserMedia = async (constraints) => {
+        const { deviceId } = constraints!.audio as MediaTrackConstraints;
+        Object.assign(window, { wantedDevice: deviceId });
+        const isAway = (window as unknown as { isAway?: boolean }).isAway;
+        if (isAway)
+          throw new DOMException('It is not plugged in.', deviceId ? 'OverconstrainedError' : 'NotFoundError');
         const stream = await original(constraints);
-        Object.assign(window, { unplug: () => stream.getAudioTracks()[0].dispatchEvent(new Event('ended')) });
+        const unplug = () => {
+          const [track] = stream.getAudioTracks();
+          // Nothing comes from it any more, as from one that is gone; a page that stops it itself is told nothing.
+          track.stop();
+          track.dispatchEvent(new Event('ended'));
+        };
+        Object.assign(window, { unplug });
         return stream;
       };
     });
     await beginRecording('Microphone gone');
-    await writeFor(2);
+    await writeFor(3);
     await teacher.page.evaluate(() => (window as unknown as { unplug(): void }).unplug());
     await teacher.sees('The microphone is gone, so the recording is paused');
     const before = await recordedSeconds();
-    // It is plugged in again.
+    const away = (isAway: boolean) => teacher.page.evaluate((is) => void Object.assign(window, { isAway: is }), isAway);
+    await away(true);
     await teacher.press('Resume');
-    await goesOnAfter(before);
+    await teacher.sees(/No microphone was found.*All so far is kept/);
+    // It is plugged in again.
+    await away(false);
+    await teacher.press('Resume');
+    await teacher.find('button', 'Pause');
+    await writeFor(3);
+    await goesOnAfter(before + 3);
     const after = await recordedSeconds();
     await teacher.press('Stop');
     report('microphone unplugged', after, await savedTake());
+    // Its clicks come every second: they are heard before it was gone, and after it came back.
+    const [take] = (await openLesson(teacher)).takes;
+    const clicks = await clicksOf(teacher, take.id);
+    expect(clicks.filter((at) => at < before).length).toBeGreaterThanOrEqual(2);
+    expect(clicks.filter((at) => at > before + 0.2).length).toBeGreaterThanOrEqual(3);
+  });
+
+  it('says within three seconds what is missing where the sound of the device stands still', async () => {
+    const others = teacher;
+    teacher = await Person.at(browser, 'about:blank');
+    await teacher.page.evaluateOnNewDocument(() => {
+      // As where no loudspeaker is connected: the clock never begins.
+      Object.defineProperty(BaseAudioContext.prototype, 'currentTime', { get: () => 0 });
+    });
+    await openNewLesson('Without a loudspeaker');
+    await teacher.press('Record this lesson');
+    await teacher.sees(/The sound of this device stands still.*Connect a loudspeaker/, 6000);
+    await teacher.find('button', 'Record this lesson');
+    await teacher.page.close();
+    teacher = others;
+    await teacher.page.bringToFront();
   });
 
   it('pauses when the lid is closed, says for how long, and goes on', async () => {

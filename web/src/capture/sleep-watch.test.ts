@@ -5,35 +5,60 @@ const HZ = 48_000;
 
 /** Ticks every 100 ms while sound comes in. */
 function running(watch: SleepWatch, fromMs: number, seconds: number): ReturnType<SleepWatch['tick']>[] {
-  return Array.from({ length: seconds * 10 }, (_, i) => watch.tick(fromMs + i * 100, ((fromMs + i * 100) / 1000) * HZ));
+  return Array.from({ length: seconds * 10 }, (_, i) =>
+    tick(watch, fromMs + i * 100, ((fromMs + i * 100) / 1000) * HZ),
+  );
 }
+
+/** Both clocks say the same, unless one of them was set. */
+const tick = (watch: SleepWatch, wallMs: number, samples: number, steadyMs = wallMs) =>
+  watch.tick({ wallMs, steadyMs, samples });
 
 describe('a device that records', () => {
   it('is not taken to sleep while all goes well, nor when its timers come late', () => {
     const watch = new SleepWatch();
     expect(running(watch, 0, 5).every((one) => one === null)).toBe(true);
-    expect(watch.tick(65_000, 65 * HZ)).toBeNull();
+    expect(tick(watch, 65_000, 65 * HZ)).toBeNull();
   });
 
   it('has slept when the clock of the day jumps and nothing was captured meanwhile', () => {
     const watch = new SleepWatch();
     running(watch, 0, 2);
-    expect(watch.tick(602_000, 2 * HZ)).toEqual({ kind: 'slept', forMs: expect.closeTo(600_000, -3) });
+    expect(tick(watch, 602_000, 2 * HZ)).toEqual({ kind: 'slept', forMs: expect.closeTo(600_000, -3) });
   });
 
   it('has lost its sound when none comes for three seconds', () => {
     const watch = new SleepWatch();
     running(watch, 0, 2);
-    const later = Array.from({ length: 40 }, (_, i) => watch.tick(2000 + i * 100, 2 * HZ));
+    const later = Array.from({ length: 40 }, (_, i) => tick(watch, 2000 + i * 100, 2 * HZ));
     expect(later.slice(0, 25).every((one) => one === null)).toBe(true);
     expect(later.at(-1)).toEqual({ kind: 'no-sound' });
+  });
+
+  it('has not slept when somebody sets the clock of the day: its sound goes on', () => {
+    for (const setByMs of [3_600_000, -3_600_000]) {
+      const watch = new SleepWatch();
+      running(watch, 0, 2);
+      const later = Array.from({ length: 60 }, (_, i) => {
+        const steadyMs = 2000 + i * 100;
+        return tick(watch, steadyMs + setByMs, (steadyMs / 1000) * HZ, steadyMs);
+      });
+      expect(later.every((one) => one === null)).toBe(true);
+    }
+  });
+
+  it('has slept also where its steady clock stood still meanwhile', () => {
+    const watch = new SleepWatch();
+    running(watch, 0, 2);
+    const slept = tick(watch, 602_000, 2 * HZ, 2400);
+    expect(slept).toEqual({ kind: 'slept', forMs: expect.closeTo(600_000, -3) });
   });
 
   it('is not watched while it is paused', () => {
     const watch = new SleepWatch();
     running(watch, 0, 2);
     watch.rest();
-    expect(watch.tick(900_000, 2 * HZ)).toBeNull();
-    expect(watch.tick(900_100, 2.1 * HZ)).toBeNull();
+    expect(tick(watch, 900_000, 2 * HZ)).toBeNull();
+    expect(tick(watch, 900_100, 2.1 * HZ)).toBeNull();
   });
 });

@@ -4,27 +4,40 @@ import { samplesToMs } from '@kite-trail/core/trail/clock';
 const LATE_MS = 2500;
 /** Without a sample for so long, the sound device has stopped. */
 const SILENT_MS = 3000;
+/** A sound device that went on all the while is behind by no more than this. */
+const STALLED_MS = 250;
 
 export type Interruption = { kind: 'slept'; forMs: number } | { kind: 'no-sound' };
 
+/** What the clocks said at a tick. */
+interface Tick {
+  /** The day's clock, `Date.now()`: it can be set. */
+  wallMs: number;
+  /** `performance.now()`: it cannot, but on some systems stands still while the device sleeps. */
+  steadyMs: number;
+  /** How many samples were captured by then. */
+  samples: number;
+}
+
 /**
- * Tells, tick by tick, whether the device slept (the lid was closed: the day's clock jumps, but nothing was captured
- * meanwhile) or its sound has stopped.
+ * Tells, tick by tick, whether the device slept (the lid was closed: time went by, but nothing was captured meanwhile) or its
+ * sound has stopped. A day's clock that is set is neither: the sound goes on.
  */
 export class SleepWatch {
-  private last: { wallMs: number; samples: number } | null = null;
+  private last: Tick | null = null;
   private capturedAtMs = 0;
 
-  /** @param wallMs the day's clock, `Date.now()`, and `samples` how many were captured by then */
-  tick(wallMs: number, samples: number): Interruption | null {
+  tick(now: Tick): Interruption | null {
     const before = this.last;
-    this.last = { wallMs, samples };
-    if (!before || samples > before.samples) this.capturedAtMs = wallMs;
+    this.last = now;
+    if (!before || now.samples > before.samples) this.capturedAtMs = now.steadyMs;
     if (!before) return null;
-    const passedMs = wallMs - before.wallMs;
-    const missedMs = passedMs - samplesToMs(samples - before.samples);
-    if (passedMs > LATE_MS && missedMs > LATE_MS) return { kind: 'slept', forMs: missedMs };
-    return wallMs - this.capturedAtMs > SILENT_MS ? { kind: 'no-sound' } : null;
+    const capturedMs = samplesToMs(now.samples - before.samples);
+    const steadyMissedMs = now.steadyMs - before.steadyMs - capturedMs;
+    const wallMissedMs = now.wallMs - before.wallMs - capturedMs;
+    if (steadyMissedMs > LATE_MS) return { kind: 'slept', forMs: Math.max(steadyMissedMs, wallMissedMs) };
+    if (wallMissedMs > LATE_MS && steadyMissedMs > STALLED_MS) return { kind: 'slept', forMs: wallMissedMs };
+    return now.steadyMs - this.capturedAtMs > SILENT_MS ? { kind: 'no-sound' } : null;
   }
 
   /** The recording was paused: what happens until the next tick is of no account. */

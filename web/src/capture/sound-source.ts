@@ -44,6 +44,7 @@ export class SoundSource {
   /** Between the page's clock and what the audio context has put out. */
   private readonly fit = new ClockFit();
   private meter: ShiftMeter | null = null;
+  private input: MediaStreamAudioSourceNode | null = null;
   private measuredMs = -Infinity;
   /** From a sound to its place in the stream, beyond what the output's clock tells, once it was measured. */
   private delaySeconds: number | null = null;
@@ -53,7 +54,7 @@ export class SoundSource {
     private readonly node: AudioWorkletNode,
     private stream: MediaStream | null,
     private readonly player: AudioBufferSourceNode | null,
-    private readonly settings: SoundSettings,
+    private settings: SoundSettings,
   ) {
     this.clock = new TakeClock();
     node.port.onmessage = ({ data }: MessageEvent<CapturedBlock>) => this.take(data);
@@ -69,6 +70,14 @@ export class SoundSource {
     const { choice } = settings;
     const stream = choice === 'microphone' ? await openMicrophone(settings) : null;
     const context = new AudioContext({ sampleRate: CLOCK_HZ, latencyHint: 'interactive' });
+    const closed = () => {
+      stream?.getTracks().forEach((track) => track.stop());
+      void context.close();
+    };
+    await running(context).catch((error: Error) => {
+      closed();
+      throw error;
+    });
     await context.audioWorklet.addModule(workletUrl);
     const node = newCaptureNode(context);
     let player: AudioBufferSourceNode | null = null;
@@ -82,7 +91,6 @@ export class SoundSource {
     }
     // Its silent output keeps the node, and with it the clock, going.
     node.connect(context.destination);
-    await context.resume();
     return new SoundSource(context, node, stream, player, settings);
   }
 
@@ -100,21 +108,35 @@ export class SoundSource {
     this.clock.pause();
   }
 
-  /** Makes it ready to go on after it was lost: a microphone that was unplugged is opened anew. @throws NoMicrophone */
-  async wake(): Promise<void> {
-    await this.context.resume();
-    if (!this.isUnplugged) return;
+  /**
+   * Makes it ready to go on after it was lost: a microphone that was unplugged is opened anew, or another one that was chosen
+   * meanwhile. Where there is none, it can be tried again. @throws NoMicrophone
+   */
+  async wake({ deviceId }: Pick<SoundSettings, 'deviceId'> = this.settings): Promise<void> {
+    await running(this.context);
+    if (!this.stream || (!this.isUnplugged && deviceId === this.settings.deviceId)) return;
+    this.settings = { ...this.settings, deviceId };
+    const stream = await openMicrophone(this.settings);
+    this.stopHearing();
     this.isUnplugged = false;
+    this.stream = stream;
+    this.hear(stream);
+  }
+
+  private stopHearing(): void {
     this.meter?.close();
-    this.stream = await openMicrophone(this.settings);
-    this.hear(this.stream);
+    this.input?.disconnect();
+    this.stream?.getTracks().forEach((track) => track.stop());
   }
 
   private hear(stream: MediaStream): void {
     const input = this.context.createMediaStreamSource(stream);
     input.connect(this.node);
+    this.input = input;
     const [track] = stream.getAudioTracks();
     track.addEventListener('ended', () => {
+      // One that was given up for another is not missed.
+      if (this.stream !== stream) return;
       this.isUnplugged = true;
       input.disconnect();
       this.onLost();
@@ -129,9 +151,8 @@ export class SoundSource {
 
   close(): void {
     this.onLost = () => {};
-    this.meter?.close();
     clearInterval(this.ties);
-    this.stream?.getTracks().forEach((track) => track.stop());
+    this.stopHearing();
     void this.context.close();
   }
 
@@ -191,6 +212,25 @@ export class SoundSource {
   }
 }
 
+/** A sound clock that has not begun to run by then never will. */
+const STANDS_STILL_MS = 3000;
+const LOOKED_EVERY_MS = 20;
+
+/** Settles when a context's clock runs. Where there is no loudspeaker, some browsers let it stand still. @throws NoMicrophone */
+async function running(context: AudioContext): Promise<void> {
+  void context.resume().catch(() => {});
+  const beganSeconds = context.currentTime;
+  const untilMs = performance.now() + STANDS_STILL_MS;
+  while (context.state !== 'running' || context.currentTime === beganSeconds) {
+    if (performance.now() > untilMs) {
+      throw new NoMicrophone(
+        'The sound of this device stands still, and recordings are timed by it. Connect a loudspeaker or headphones, or try another browser.',
+      );
+    }
+    await new Promise((resolve) => setTimeout(resolve, LOOKED_EVERY_MS));
+  }
+}
+
 const newCaptureNode = (context: AudioContext): AudioWorkletNode =>
   new AudioWorkletNode(context, 'capture', { channelCount: 1, channelCountMode: 'explicit' });
 
@@ -203,8 +243,8 @@ async function openMicrophone(settings: SoundSettings): Promise<MediaStream> {
         autoGainControl: false,
         echoCancellation,
         noiseSuppression,
-        // One that is not plugged in just now gives way to another.
-        ...(deviceId && { deviceId: { ideal: deviceId } }),
+        // The one that was chosen, and no other: whoever chose it hears at once that it is missing.
+        ...(deviceId && { deviceId: { exact: deviceId } }),
       },
     });
   } catch (error) {
@@ -216,6 +256,9 @@ async function openMicrophone(settings: SoundSettings): Promise<MediaStream> {
     }
     if (name === 'NotReadableError') {
       throw new NoMicrophone('Another program is using the microphone. Close it there, then try again.');
+    }
+    if (name === 'OverconstrainedError' || (deviceId && name === 'NotFoundError')) {
+      throw new NoMicrophone('The microphone you chose is not plugged in. Plug it in, or choose another one.');
     }
     throw new NoMicrophone('No microphone was found. Plug one in, or record without voice and speak later.');
   }

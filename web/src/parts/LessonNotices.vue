@@ -40,6 +40,8 @@ const worst = computed(
     files.problem ||
     sheetPictures.problem,
 );
+const SILENT =
+  'Nothing comes from the microphone, not even noise. It may be switched off, or another one is meant: pause, and check it.';
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
 /** It may be a newer program's, or damaged. */
 const unreadable = computed(() => {
@@ -59,6 +61,7 @@ const elsewhere = computed(
 const notice = computed(
   () =>
     elsewhere.value ||
+    (recording.isSilent && SILENT) ||
     lesson.notice ||
     bringIn.notice ||
     recording.pausedBy ||

@@ -57,6 +57,13 @@ defineExpose({ record });
         <icon-player-record-filled :size="24" /> Resume
       </button>
       <button
+        v-if="recording.isMicrophoneLost && microphone.deviceId !== ''"
+        class="check"
+        @click="recording.resumeWithAnother()"
+      >
+        <icon-microphone :size="20" stroke="1.75" /> Use another one
+      </button>
+      <button
         v-if="recording.plan.kind === 're-speak'"
         class="big quiet"
         :aria-pressed="recording.inkWaits"

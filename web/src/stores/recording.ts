@@ -36,6 +36,11 @@ export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'pau
 const RUN_UP_SECONDS = 3;
 const METER_FALL_DB = 1.5;
 const SILENT_DB = -90;
+/** Every microphone has some noise; what is quieter than the last bit of 16 is none at all. */
+const DIGITAL_SILENCE_DB = -90;
+const SILENT_FOR_MS = 5000;
+const WAS_SILENT =
+  'For some seconds or more nothing came from the microphone, not even noise. Listen to the take before you go on.';
 /** Between telling the sound card to begin and its beginning. */
 const HEAD_START_SECONDS = 0.2;
 /** Web Audio renders this many frames at a time (W3C Web Audio, section 2.5). */
@@ -94,6 +99,10 @@ export const useRecording = defineStore('recording', () => {
   /** What is shown in place of the desk: the run-up, or the ink a new voice is spoken over. */
   const moment = shallowRef<Moment | null>(null);
   const inkWaits = ref(false);
+  /** The microphone went away, and has not been heard again since. */
+  const isMicrophoneLost = ref(false);
+  /** Nothing at all comes from the microphone, not even noise. */
+  const isSilent = ref(false);
   /** A stretch that was just done over, with the programme before and after: both can be heard and one chosen. */
   const redone = shallowRef<{ plan: StretchPlan; take: TakeId; before: Programme; after: Programme } | null>(null);
   let run: Run | null = null;
@@ -102,6 +111,9 @@ export const useRecording = defineStore('recording', () => {
   let frame = 0;
   let onPage = { page: null as PageId | null, sinceSamples: 0, beforeSamples: new Map<PageId, number>() };
   const sleepWatch = new SleepWatch();
+  let hearsMicrophone = false;
+  let soundAtMs = 0;
+  let wasSilent = false;
 
   const isStarting = computed(() => state.value === 'counting' || state.value === 'run-up');
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
@@ -266,7 +278,11 @@ export const useRecording = defineStore('recording', () => {
   function record(now: Run, release: () => void): void {
     const { recorder } = now;
     recorder.unfinished = () => wetStrokes().map((wet, i) => unfinishedMark(wet, i));
+    hearsMicrophone = now.take.hasSound && microphone.settings.choice === 'microphone';
+    soundAtMs = performance.now();
+    wasSilent = false;
     recorder.onLevel = (level) => {
+      if (level.peakDb > DIGITAL_SILENCE_DB) soundAtMs = performance.now();
       // The meter falls slowly, so that it can be read.
       peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB);
       if (isStarting.value) begun(now, release);
@@ -317,8 +333,11 @@ export const useRecording = defineStore('recording', () => {
     elapsedSamples.value = samples;
     pageSamples.value = (onPage.beforeSamples.get(onPage.page!) ?? 0) + samples - onPage.sinceSamples;
     if (state.value !== 'recording') return sleepWatch.rest();
-    const interruption = sleepWatch.tick(Date.now(), samples);
-    if (interruption) void interrupt(whyOf(interruption));
+    const nowMs = performance.now();
+    const interruption = sleepWatch.tick({ wallMs: Date.now(), steadyMs: nowMs, samples });
+    if (interruption) return void interrupt(whyOf(interruption));
+    isSilent.value = hearsMicrophone && nowMs - soundAtMs > SILENT_FOR_MS;
+    if (isSilent.value) wasSilent = true;
   }
 
   /** Shows the run-up, or the ink that is spoken over, frame by frame. */
@@ -368,6 +387,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   async function lost(): Promise<void> {
+    isMicrophoneLost.value = run?.take.hasSound ?? false;
     await interrupt(
       'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.',
     );
@@ -383,6 +403,7 @@ export const useRecording = defineStore('recording', () => {
   async function pause(): Promise<void> {
     if (state.value !== 'recording' || !run) return;
     state.value = 'paused';
+    isSilent.value = false;
     run.playback?.stop();
     await run.recorder.pause();
     elapsedSamples.value = run.recorder.lengthSamples;
@@ -391,9 +412,17 @@ export const useRecording = defineStore('recording', () => {
 
   async function resume(): Promise<void> {
     if (state.value !== 'paused' || !run) return;
-    problem.value = pausedBy.value = null;
     const { recorder, take, fromSamples } = run;
-    await recorder.source.context.resume();
+    try {
+      await recorder.source.wake(microphone.settings);
+    } catch (error) {
+      pausedBy.value = `${(error as Error).message} All so far is kept.`;
+      return;
+    }
+    if (state.value !== 'paused') return;
+    isMicrophoneLost.value = false;
+    problem.value = pausedBy.value = null;
+    soundAtMs = performance.now();
     if (take.plan.kind === 're-ink') {
       // The voice goes on where the ink has come to.
       const length = recorder.lengthSamples;
@@ -408,6 +437,12 @@ export const useRecording = defineStore('recording', () => {
       recorder.run();
     }
     state.value = 'recording';
+  }
+
+  /** Records on with whatever microphone the browser prefers, where the one that was chosen has gone. */
+  async function resumeWithAnother(): Promise<void> {
+    microphone.deviceId = '';
+    await resume();
   }
 
   /** Ends the take. It can be played at once, whether or not the server has it already. */
@@ -435,6 +470,8 @@ export const useRecording = defineStore('recording', () => {
     state.value = 'idle';
     elapsedSamples.value = 0;
     peakDb.value = SILENT_DB;
+    isSilent.value = false;
+    if (wasSilent) problem.value = WAS_SILENT;
     lesson.layDesk(take.plan.kind === 'carry-on' ? NO_HISTORY : history);
     if (isStretchPlan(ended.plan) && lengthSamples > 0) {
       redone.value = { plan: ended.plan, take: take.id, before: programme, after: lesson.programme };
@@ -483,6 +520,8 @@ export const useRecording = defineStore('recording', () => {
     peakDb,
     problem,
     pausedBy,
+    isMicrophoneLost,
+    isSilent,
     moment,
     inkWaits,
     redone,
@@ -496,6 +535,7 @@ export const useRecording = defineStore('recording', () => {
     interrupt,
     pause,
     resume,
+    resumeWithAnother,
     stop,
   };
 });
