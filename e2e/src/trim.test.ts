@@ -354,6 +354,30 @@ describe('chapters and captions', () => {
     await teacher.page.bringToFront();
   });
 
+  it('keep what is typed while the trail plays', async () => {
+    await teacher.press('Trim');
+    const slider = await teacher.find('slider', 'Playhead');
+    const playhead = () => slider.evaluate((one) => Number(one.getAttribute('aria-valuenow')));
+    const caption = await teacher.find('textbox', 'Caption at 0:00');
+    await caption.click({ count: 3 });
+    await teacher.press('Play');
+    await caption.focus();
+    const before = await playhead();
+    for (const letter of 'Coil it slowly') {
+      await teacher.page.keyboard.type(letter);
+      // The trail goes on between one letter and the next, and draws all of it anew.
+      const now = await playhead();
+      await expect.poll(playhead, { interval: 20 }).not.toBe(now);
+    }
+    expect(await playhead()).not.toBe(before);
+    expect(await caption.evaluate((field) => (field as HTMLTextAreaElement).value)).toMatch(/Coil it slowly$/);
+    // Nothing more is typed: after a second it is kept, without leaving the field.
+    await expect.poll(async () => (await edition()).captions[0].text).toMatch(/Coil it slowly$/);
+    await teacher.press('Pause');
+    await teacher.press('Undo edit');
+    await saved();
+  });
+
   it('are saved as WebVTT, brought in from SubRip, and a file of another kind changes nothing', async () => {
     await teacher.press('Trim');
     await teacher.press('Save as');

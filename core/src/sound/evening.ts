@@ -71,7 +71,7 @@ function limitedLoudness(heard: HeardLevels, gainOf: (take: TakeId) => number, c
 /** Whatever is quieter than this is no speech to be made louder. */
 const MOST_GAIN = 10 ** (30 / 20);
 /** Limiting takes loudness away from speech, which is made up; where it takes more than this, there is little speech. */
-const MOST_MADE_UP = 10 ** (4 / 20);
+const MOST_MADE_UP = 10 ** (8 / 20);
 const ROUNDS = 8;
 const NEAR_LU = 0.05;
 
@@ -89,14 +89,12 @@ export function evenedGains(heard: HeardLevels, targetLufs: number, ceiling: num
   });
   const own = new Map([...energies].map(([take, all]) => [take, gainFor(all, targetLufs)]));
   const gainsWith = (more: number) => new Map([...own].map(([take, gain]) => [take, Math.min(MOST_GAIN, gain * more)]));
-  const loudnessWith = (more: number) => {
-    const gains = gainsWith(more);
-    return limitedLoudness(heard, (take) => gains.get(take)!, ceiling);
-  };
   let more = 1;
   for (let round = 0; round < ROUNDS; round++) {
-    const lufs = loudnessWith(more);
-    if (!Number.isFinite(lufs) || Math.abs(lufs - targetLufs) < NEAR_LU) break;
+    const gains = gainsWith(more);
+    const lufs = limitedLoudness(heard, (take) => gains.get(take)!, ceiling);
+    const isAtMost = [...gains.values()].every((gain) => gain === MOST_GAIN);
+    if (!Number.isFinite(lufs) || Math.abs(lufs - targetLufs) < NEAR_LU || isAtMost) break;
     more *= gainTo(targetLufs, lufs);
     // Knocks and claps are mostly peak: made louder and louder they would only be crushed, with all their noise before them.
     if (more > MOST_MADE_UP) return own;

@@ -10,6 +10,7 @@ import { useLesson } from '../stores/lesson';
 import { useStretch } from '../stores/stretch';
 import { useVoices } from '../stores/voices';
 import { saveText } from './save-text';
+import KeptText from './KeptText.vue';
 import SidePanel from './SidePanel.vue';
 
 /** The captions: typed while one listens, spread from a script, or brought in from a file. Searched, they lead to the moment. */
@@ -93,7 +94,6 @@ function write(format: 'vtt' | 'srt') {
     captions.written(format),
   );
 }
-const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
 </script>
 
 <template>
@@ -161,7 +161,8 @@ const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
           >
             <template #icon><icon-trash :size="16" /></template>
           </n-button>
-          <textarea
+          <kept-text
+            is-long
             class="text"
             rows="2"
             :value="cue.text"
@@ -170,8 +171,8 @@ const valueOf = ({ target }: Event) => (target as HTMLTextAreaElement).value;
             :aria-label="`Caption at ${clockText(cue.startSamples)}`"
             @focus="emit('seek', cue.startSamples)"
             @keydown="typed($event, cue)"
-            @change="captions.setText(cue.id, valueOf($event))"
-          ></textarea>
+            @keep="captions.setText(cue.id, $event)"
+          />
         </li>
       </ol>
     </template>

@@ -3,6 +3,7 @@ import { IconArrowBarToDown, IconTrash } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { clockText } from '../look/time';
 import { useChapters } from '../stores/chapters';
+import KeptText from './KeptText.vue';
 import SidePanel from './SidePanel.vue';
 
 /** The chapters: each can be gone to, named, moved to the playhead and taken away. */
@@ -14,7 +15,6 @@ const chapters = useChapters();
 function add() {
   chapters.add(props.playhead, `Chapter at ${clockText(props.playhead)}`);
 }
-const valueOf = ({ target }: Event) => (target as HTMLInputElement).value;
 </script>
 
 <template>
@@ -29,13 +29,13 @@ const valueOf = ({ target }: Event) => (target as HTMLInputElement).value;
         >
           {{ clockText(one.startSamples) }}
         </button>
-        <input
+        <kept-text
           class="name"
           :class="{ own: one.isOwn }"
           :value="one.title"
           maxlength="120"
           :aria-label="`Name of the chapter at ${clockText(one.startSamples)}`"
-          @change="chapters.rename(one, valueOf($event))"
+          @keep="chapters.rename(one, $event)"
         />
         <n-button
           quaternary

@@ -121,9 +121,18 @@ async function madeVideo(signal: AbortSignal): Promise<{ url: string; name: stri
               <template #icon><icon-copy /></template>{{ copied ? 'Copied' : 'Copy' }}
             </n-button>
             <n-button tag="a" :href="watchUrl(link.token)" target="_blank">Open</n-button>
-            <n-popconfirm positive-text="Withdraw it" negative-text="Keep it" @positive-click="withdraw">
+            <n-popconfirm
+              positive-text="Withdraw it"
+              negative-text="Keep it"
+              placement="bottom-end"
+              :positive-button-props="{ size: 'large', type: 'default' }"
+              :negative-button-props="{ size: 'large', type: 'primary', ghost: false }"
+              @positive-click="withdraw"
+            >
               <template #trigger><n-button>Withdraw</n-button></template>
-              Students can no longer watch, and this address cannot be given back: a new link has another one.
+              <p class="asked">
+                Students can no longer watch, and this address cannot be given back: a new link has another one.
+              </p>
             </n-popconfirm>
           </div>
           <p v-if="!link.upToDate" class="stale">You have edited since. Students still see what was shared before.</p>
@@ -234,5 +243,10 @@ h2 {
   overflow-wrap: anywhere;
   background: var(--tail);
   border-radius: var(--radius);
+}
+
+.asked {
+  max-width: 20rem;
+  margin: 0;
 }
 </style>

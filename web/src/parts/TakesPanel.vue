@@ -8,6 +8,7 @@ import { clockText } from '../look/time';
 import { useAudition } from '../stores/audition';
 import { useLesson } from '../stores/lesson';
 import { useTakes, type ListedTake } from '../stores/takes';
+import KeptText from './KeptText.vue';
 import SidePanel from './SidePanel.vue';
 import TakePicture from './TakePicture.vue';
 
@@ -47,8 +48,8 @@ async function attempt(work: Promise<void>) {
   }
 }
 
-function rename(take: ListedTake, { target }: Event) {
-  void attempt(takes.rename(take.id, (target as HTMLInputElement).value));
+function rename(take: ListedTake, name: string) {
+  void attempt(takes.rename(take.id, name));
 }
 </script>
 
@@ -62,12 +63,12 @@ function rename(take: ListedTake, { target }: Event) {
           <icon-player-play-filled class="sign" :size="22" />
         </button>
         <div class="about">
-          <input
+          <kept-text
             class="name"
             :value="take.name"
             maxlength="80"
             :aria-label="`Name of ${take.name}`"
-            @change="rename(take, $event)"
+            @keep="rename(take, $event)"
           />
           <p class="facts">
             page {{ pages.get(take.id)?.number }} · {{ clockText(take.lengthSamples)

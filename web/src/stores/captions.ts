@@ -39,8 +39,11 @@ export const useCaptions = defineStore('captions', () => {
     put([...lesson.edition.captions, ...free.flatMap((one) => made('', one.fromSamples, one.toSamples))]);
   }
 
-  function setText(id: CaptionId, text: string): void {
-    put(lesson.edition.captions.map((one) => (one.id === id ? { ...one, text: text.trim() } : one)));
+  function setText(id: CaptionId, typed: string): void {
+    const text = typed.trim();
+    const { captions } = lesson.edition;
+    if (captions.every((one) => one.id !== id || one.text === text)) return;
+    put(captions.map((one) => (one.id === id ? { ...one, text } : one)));
   }
 
   function drop(id: CaptionId): void {
