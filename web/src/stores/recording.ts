@@ -39,6 +39,8 @@ const SILENT_DB = -90;
 /** Every microphone has some noise; what is quieter than the last bit of 16 is none at all. */
 const DIGITAL_SILENCE_DB = -90;
 const SILENT_FOR_MS = 5000;
+const MICROPHONE_GONE =
+  'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.';
 const WAS_SILENT =
   'For some seconds or more nothing came from the microphone, not even noise. Listen to the take before you go on.';
 /** Between telling the sound card to begin and its beginning. */
@@ -388,9 +390,9 @@ export const useRecording = defineStore('recording', () => {
 
   async function lost(): Promise<void> {
     isMicrophoneLost.value = run?.take.hasSound ?? false;
-    await interrupt(
-      'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.',
-    );
+    // It may go away while the recording is paused already, for whatever reason.
+    if (state.value === 'paused') pausedBy.value = MICROPHONE_GONE;
+    else await interrupt(MICROPHONE_GONE);
   }
 
   /** Pauses because of something else than the teacher's wish, and says so. */
