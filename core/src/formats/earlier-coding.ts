@@ -19,11 +19,13 @@ import {
 } from '../lesson/piece';
 import type { Unread } from '../lesson/unread';
 import { ByteReader, checkedJson, damaged, FormatError } from './bytes';
+import { composedKindOf, MARK_CODES, PIECE_CODES } from './codes';
 import {
   readCode,
   readColor,
   readFraction,
   readFrame,
+  readIdLetters,
   readMatrix,
   readPath,
   readPt,
@@ -41,29 +43,11 @@ export const LAST_EARLIER_VERSION = 3;
 /** The code of what is kept unread because nobody can tell where it ends. */
 export const REST = 255;
 
-const CODES = {
-  ink: 1,
-  place: 2,
-  lift: 3,
-  turn: 4,
-  'add-page': 5,
-  alter: 6,
-  'drop-page': 7,
-  'move-page': 8,
-  'alter-page': 9,
-  look: 10,
-  point: 11,
-} as const;
-const PIECE_CODES = { stroke: 1, picture: 2, text: 3, shape: 4, formula: 5, plot: 6, instrument: 7 } as const;
-const COMPOSED_KINDS = ['text', 'shape', 'formula', 'plot', 'instrument'] as const;
 const OPACITY_STEPS = 255;
 /** Flags of a piece. */
 const HAS_TRAITS = 1;
 const HAS_MATRIX = 2;
 const HAS_KNOWN_POINTS = 4;
-/** RFC 4648, section 5. */
-const ID_LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
-const PACKED_ID_LETTERS = 12;
 /** Flags of a page. */
 const HAS_SHEET = 1;
 const HAS_PICTURE = 2;
@@ -124,35 +108,35 @@ class ReadTables {
 
 function readChange(from: ByteReader, tables: ReadTables, code: number): Change {
   switch (code) {
-    case CODES.ink:
+    case MARK_CODES.ink:
       return { kind: 'ink', page: readPageRef(from, tables), stroke: readStroke(from, tables) };
-    case CODES.place:
+    case MARK_CODES.place:
       return { kind: 'place', page: readPageRef(from, tables), pieces: readPieces(from, tables) };
-    case CODES.alter:
+    case MARK_CODES.alter:
       return { kind: 'alter', page: readPageRef(from, tables), pieces: readPieces(from, tables) };
-    case CODES.lift: {
+    case MARK_CODES.lift: {
       const page = readPageRef(from, tables);
       return { kind: 'lift', page, pieceIds: Array.from({ length: from.count() }, () => readId(from, tables)) };
     }
-    case CODES.turn:
+    case MARK_CODES.turn:
       return { kind: 'turn', page: readPageRef(from, tables) };
-    case CODES['add-page']: {
+    case MARK_CODES['add-page']: {
       const after = readPageOrNone(from);
       return { kind: 'add-page', after, page: readPage(from, tables.version) };
     }
-    case CODES['drop-page']:
+    case MARK_CODES['drop-page']:
       return { kind: 'drop-page', page: readPageRef(from, tables) };
-    case CODES['move-page']: {
+    case MARK_CODES['move-page']: {
       const page = readPageRef(from, tables);
       return { kind: 'move-page', page, after: readPageOrNone(from) };
     }
-    case CODES['alter-page']:
+    case MARK_CODES['alter-page']:
       return { kind: 'alter-page', page: readPage(from, tables.version) };
-    case CODES.look: {
+    case MARK_CODES.look: {
       const page = readPageRef(from, tables);
       return { kind: 'look', page, rect: from.byte() === 0 ? null : readRect(from) };
     }
-    case CODES.point: {
+    case MARK_CODES.point: {
       const page = readPageRef(from, tables);
       const pointer = readCode(from, POINTERS);
       return { kind: 'point', page, pointing: { pointer, color: readColor(from), points: readPoints(from) } };
@@ -186,7 +170,7 @@ function readPiece(from: ByteReader, tables: ReadTables): Piece {
   const code = tables.version === 1 ? PIECE_CODES.stroke : from.byte();
   if (code === PIECE_CODES.stroke) return readStroke(from, tables);
   if (code === PIECE_CODES.picture) return readPicture(from, tables);
-  const kind = COMPOSED_KINDS.find((one) => PIECE_CODES[one] === code);
+  const kind = composedKindOf(code);
   if (!kind) throw damaged();
   return readComposed(from, tables, kind);
 }
@@ -222,16 +206,7 @@ function readKnownPoints(from: ByteReader, tables: ReadTables, flags: number): I
 
 function readId(from: ByteReader, tables: ReadTables): PieceId {
   if (tables.version < 3) return from.text() as PieceId;
-  return readRef(from, tables.ids, () => {
-    const id = from.text();
-    if (id !== '') return id as PieceId;
-    let letters = '';
-    for (let i = 0; i < PACKED_ID_LETTERS; i += 4) {
-      const bits = (from.byte() << 16) | (from.byte() << 8) | from.byte();
-      for (const shift of [18, 12, 6, 0]) letters += ID_LETTERS[(bits >> shift) & 63];
-    }
-    return letters as PieceId;
-  });
+  return readRef(from, tables.ids, () => readIdLetters(from) as PieceId);
 }
 
 const readJson = <T>(from: ByteReader, tables: ReadTables, schema: z.ZodType<T>): T =>

@@ -92,3 +92,29 @@ export function readPath(from: ByteReader, read: () => number): Path {
   if (path.length !== length) throw damaged();
   return path;
 }
+
+/** RFC 4648, section 5. */
+const ID_LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
+const PACKED_ID_LETTERS = 12;
+
+/** Ids are mostly twelve letters of an alphabet of 64, which take nine bytes behind an empty text; others are a text. */
+export function writeIdLetters(out: ByteWriter, id: string): void {
+  const codes = Array.from(id, (letter) => ID_LETTERS.indexOf(letter));
+  if (codes.length !== PACKED_ID_LETTERS || codes.includes(-1)) return out.text(id);
+  out.text('');
+  for (let i = 0; i < codes.length; i += 4) {
+    const bits = (codes[i] << 18) | (codes[i + 1] << 12) | (codes[i + 2] << 6) | codes[i + 3];
+    for (const shift of [16, 8, 0]) out.byte((bits >> shift) & 255);
+  }
+}
+
+export function readIdLetters(from: ByteReader): string {
+  const id = from.text();
+  if (id !== '') return id;
+  let letters = '';
+  for (let i = 0; i < PACKED_ID_LETTERS; i += 4) {
+    const bits = (from.byte() << 16) | (from.byte() << 8) | from.byte();
+    for (const shift of [18, 12, 6, 0]) letters += ID_LETTERS[(bits >> shift) & 63];
+  }
+  return letters;
+}

@@ -6,6 +6,7 @@ import type { Piece } from '../lesson/piece';
 import type { PageState } from '../lesson/scene';
 import type { Unread } from '../lesson/unread';
 import { ByteReader, ByteWriter, damaged, FormatError } from './bytes';
+import { MARK_CODES, PIECE_CODES } from './codes';
 import { earlierMarks, earlierPieces, LAST_EARLIER_VERSION, REST } from './earlier-coding';
 import {
   readCode,
@@ -25,23 +26,6 @@ import { readPage, writePage } from './page-coding';
 import { pieceCode, readId, readPiece, writeId, writePiece } from './piece-coding';
 import { INK_VERSION, isUnread, readRecord, writeRecord, writeUnread } from './records';
 import { ReadTables, WriteTables, type Mentioned } from './tables';
-
-/** What a mark's record is said to be. 0 is something carried along unread. */
-const CODES = {
-  ink: 1,
-  place: 2,
-  lift: 3,
-  turn: 4,
-  'add-page': 5,
-  alter: 6,
-  'drop-page': 7,
-  'move-page': 8,
-  'alter-page': 9,
-  look: 10,
-  point: 11,
-  transform: 12,
-  arrange: 13,
-} as const satisfies Record<Exclude<Change['kind'], 'unread'>, number>;
 
 /** Flags of an arranged piece. */
 const HAS_PLACE = 1;
@@ -69,7 +53,7 @@ export function encodeMarks(marks: readonly Mark[]): Uint8Array<ArrayBuffer> {
     records.signed(mark.atSamples - lastSamples);
     lastSamples = mark.atSamples;
     if (mark.kind === 'unread') writeUnread(records, tables, mark.raw);
-    else writeRecord(records, CODES[mark.kind], (content) => writeChange(content, tables, mark));
+    else writeRecord(records, MARK_CODES[mark.kind], (content) => writeChange(content, tables, mark));
   }
   return withTables(MAGIC.marks, tables, records);
 }
@@ -253,39 +237,39 @@ function readCheckedPiece(from: ByteReader, tables: ReadTables, code: number): P
 }
 
 function readChange(from: ByteReader, tables: ReadTables, code: number): Change {
-  if (code === CODES['add-page']) return { kind: 'add-page', after: readAfter(from), page: readPage(from) };
-  if (code === CODES['alter-page']) return { kind: 'alter-page', page: readPage(from) };
+  if (code === MARK_CODES['add-page']) return { kind: 'add-page', after: readAfter(from), page: readPage(from) };
+  if (code === MARK_CODES['alter-page']) return { kind: 'alter-page', page: readPage(from) };
   const page = readId<PageId>(from, tables);
   switch (code) {
-    case CODES.ink: {
-      const stroke = readPiece(from, tables, CODES.ink);
+    case MARK_CODES.ink: {
+      const stroke = readPiece(from, tables, PIECE_CODES.stroke);
       if (stroke.kind !== 'stroke') throw damaged();
       return { kind: 'ink', page, stroke };
     }
-    case CODES.place:
+    case MARK_CODES.place:
       return { kind: 'place', page, ...readContents(from, tables) };
-    case CODES.alter:
+    case MARK_CODES.alter:
       return { kind: 'alter', page, ...readContents(from, tables) };
-    case CODES.lift:
+    case MARK_CODES.lift:
       return { kind: 'lift', page, pieceIds: readIdList(from, tables) };
-    case CODES.turn:
+    case MARK_CODES.turn:
       return { kind: 'turn', page };
-    case CODES['drop-page']:
+    case MARK_CODES['drop-page']:
       return { kind: 'drop-page', page };
-    case CODES['move-page']:
+    case MARK_CODES['move-page']:
       return { kind: 'move-page', page, after: readAfter(from) };
-    case CODES.look:
+    case MARK_CODES.look:
       return { kind: 'look', page, rect: from.byte() === 0 ? null : readRect(from) };
-    case CODES.point: {
+    case MARK_CODES.point: {
       const pointer = readCode(from, POINTERS);
       return { kind: 'point', page, pointing: { pointer, color: readColor(from), points: readPoints(from) } };
     }
-    case CODES.transform: {
+    case MARK_CODES.transform: {
       const pieceIds = readIdList(from, tables);
       const [a, b, c, d, e, f] = Array.from({ length: 6 }, () => from.double());
       return { kind: 'transform', page, pieceIds, matrix: [a, b, c, d, e, f] };
     }
-    case CODES.arrange:
+    case MARK_CODES.arrange:
       return { kind: 'arrange', page, pieces: Array.from({ length: from.count() }, () => readArranged(from, tables)) };
     default:
       throw damaged();

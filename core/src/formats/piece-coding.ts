@@ -15,11 +15,13 @@ import {
 } from '../lesson/piece';
 import type { ByteReader, ByteWriter } from './bytes';
 import { damaged } from './bytes';
+import { composedKindOf, PIECE_CODES } from './codes';
 import {
   readCode,
   readColor,
   readFraction,
   readFrame,
+  readIdLetters,
   readMatrix,
   readPath,
   readPt,
@@ -28,6 +30,7 @@ import {
   writeColor,
   writeFraction,
   writeFrame,
+  writeIdLetters,
   writeMatrix,
   writePath,
   writePt,
@@ -36,17 +39,11 @@ import {
 import { readPoints, writePoints } from './ink-coding';
 import type { ReadTables, WriteTables } from './tables';
 
-/** What a piece's record is said to be. 0 is something carried along unread. */
-const PIECE_CODES = { stroke: 1, picture: 2, text: 3, shape: 4, formula: 5, plot: 6, instrument: 7 } as const;
-const COMPOSED_KINDS = ['text', 'shape', 'formula', 'plot', 'instrument'] as const;
 /** Flags of a piece. */
 const HAS_TRAITS = 1;
 const HAS_MATRIX = 2;
 const HAS_NUMBERED_POINTS = 4;
-/** RFC 4648, section 5. */
-const ID_LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
-const PACKED_ID_LETTERS = 12;
-
+/** What a piece's record is said to be. 0 is something carried along unread. */
 export const pieceCode = (piece: Piece): number => PIECE_CODES[piece.kind];
 
 /** Writes a piece's record, without its code. */
@@ -59,7 +56,7 @@ export function writePiece(out: ByteWriter, tables: WriteTables, piece: Piece): 
 export function readPiece(from: ByteReader, tables: ReadTables, code: number): Piece {
   if (code === PIECE_CODES.stroke) return readStroke(from, tables);
   if (code === PIECE_CODES.picture) return readPicture(from, tables);
-  const kind = COMPOSED_KINDS.find((one) => PIECE_CODES[one] === code);
+  const kind = composedKindOf(code);
   if (!kind) throw damaged();
   return readComposed(from, tables, kind);
 }
@@ -110,43 +107,19 @@ function readStroke(from: ByteReader, tables: ReadTables): Stroke {
   return strokeOf(base, { ...base, pen, points }, matrix);
 }
 
-/**
- * An id is one more than its number in the table, or 0 and the id itself. Ids are mostly twelve letters of an alphabet of 64,
- * which take nine bytes behind an empty text; others are a text.
- */
+/** An id is one more than its number in the table, or 0 and the id itself. */
 export function writeId(out: ByteWriter, tables: WriteTables, id: string): void {
   if (tables.isRepeatedId(id)) {
-    out.unsigned(tables.numberOf('ids', id, (entry) => writeLetters(entry, id)) + 1);
+    out.unsigned(tables.numberOf('ids', id, (entry) => writeIdLetters(entry, id)) + 1);
   } else {
     out.unsigned(0);
-    writeLetters(out, id);
-  }
-}
-
-function writeLetters(out: ByteWriter, id: string): void {
-  const codes = Array.from(id, (letter) => ID_LETTERS.indexOf(letter));
-  if (codes.length !== PACKED_ID_LETTERS || codes.includes(-1)) return out.text(id);
-  out.text('');
-  for (let i = 0; i < codes.length; i += 4) {
-    const bits = (codes[i] << 18) | (codes[i + 1] << 12) | (codes[i + 2] << 6) | codes[i + 3];
-    for (const shift of [16, 8, 0]) out.byte((bits >> shift) & 255);
+    writeIdLetters(out, id);
   }
 }
 
 export function readId<Id extends PieceId | PageId>(from: ByteReader, tables: ReadTables): Id {
   const number = from.unsigned();
-  return (number === 0 ? readLetters(from) : tables.entry('ids', number - 1, readLetters)) as Id;
-}
-
-function readLetters(from: ByteReader): string {
-  const id = from.text();
-  if (id !== '') return id;
-  let letters = '';
-  for (let i = 0; i < PACKED_ID_LETTERS; i += 4) {
-    const bits = (from.byte() << 16) | (from.byte() << 8) | from.byte();
-    for (const shift of [18, 12, 6, 0]) letters += ID_LETTERS[(bits >> shift) & 63];
-  }
-  return letters;
+  return (number === 0 ? readIdLetters(from) : tables.entry('ids', number - 1, readIdLetters)) as Id;
 }
 
 function writeFramed(out: ByteWriter, tables: WriteTables, piece: FramedPiece): void {
