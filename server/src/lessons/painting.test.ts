@@ -60,7 +60,6 @@ const pixelsOf = (ink: Stroke, pxPerPt: number) =>
     .map(({ xPt, yPt }) => ({ x: Math.round(xPt * pxPerPt) - 2, y: Math.round(yPt * pxPerPt) - 2 }))
     .filter(({ x, y }) => x >= 0 && y >= 0 && x <= SIZE.widthPx - 5 && y <= SIZE.heightPx - 5);
 
-const kept = surface();
 const whole = surface();
 
 describe('painting', () => {
@@ -109,6 +108,8 @@ describe('painting only what differs', () => {
       fc.property(marks, fc.array(fc.nat(TAKE_SAMPLES), { minLength: 2, maxLength: 6 }), (some, times) => {
         const timeline = new Timeline(base, { lengthSamples: TAKE_SAMPLES, marks: withOwnIds(some) });
         let last: Moment | null = null;
+        // What other tests have painted beside a narrower page stays.
+        const [kept, whole] = [surface(), surface()];
         for (const time of times) {
           const moment = timeline.at(time);
           const state = shownPage(moment.scene);
