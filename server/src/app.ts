@@ -34,16 +34,16 @@ export interface AppOptions {
 }
 
 /** Every route of the interface between pages and server. */
-export function allRoutes(db: Knex): Route[] {
+export function allRoutes(): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
-    ...accountRoutes(db),
-    ...lessonRoutes(db, news, claims),
-    ...assetRoutes(db),
-    ...templateRoutes(db),
-    ...takeRoutes(db, news, claims),
-    ...publishingRoutes(db),
+    ...accountRoutes(),
+    ...lessonRoutes(news, claims),
+    ...assetRoutes(),
+    ...templateRoutes(),
+    ...takeRoutes(news, claims),
+    ...publishingRoutes(),
   ];
 }
 
@@ -119,7 +119,7 @@ function apiRouter({
   );
   api.use(express.json({ limit: '40mb' }));
   api.use(express.raw({ limit: LARGEST_FILE_BYTES }));
-  for (const route of allRoutes(db)) route.mount(api, db);
+  for (const route of allRoutes()) route.mount(api, db);
   api.use(answerUnknown);
   return api;
 }

@@ -127,6 +127,8 @@ export const endTake = z.object({
 });
 export const nameTake = z.object({ name: takeName });
 export const editLesson = z.object({ from: editedFrom, edition });
+/** From which edit it goes back or on; an older page does not say. */
+export const stepEdits = z.object({ from: editedFrom.optional() }).default({});
 
 export type LessonSummary = z.output<typeof lessonSummary>;
 export type LessonDocument = z.output<typeof lesson>;

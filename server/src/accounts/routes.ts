@@ -1,24 +1,23 @@
 import { credentials, firstTeacher } from '@kite-trail/core/contract/account';
 import { keptPens } from '@kite-trail/core/contract/pens';
 import type { Request } from 'express';
-import type { Knex } from 'knex';
 import { route, type Route } from '../http/route';
 import { addFirstTeacher, describeSession, signIn } from './accounts';
 import { keepPens, pensOf } from './pens';
 
-export const accountRoutes = (db: Knex): Route[] => [
+export const accountRoutes = (): Route[] => [
   route({
     method: 'get',
     path: '/session',
     right: 'anyone',
-    handle: ({ request }) => describeSession(db, request.session.teacherId),
+    handle: ({ request, db }) => describeSession(db, request.session.teacherId),
   }),
   route({
     method: 'post',
     path: '/first-teacher',
     right: 'anyone',
     body: firstTeacher,
-    handle: async ({ body, request }) => {
+    handle: async ({ body, request, db }) => {
       const teacher = await addFirstTeacher(db, body);
       await startSession(request, teacher.id);
       return describeSession(db, teacher.id);
@@ -29,7 +28,7 @@ export const accountRoutes = (db: Knex): Route[] => [
     path: '/session',
     right: 'anyone',
     body: credentials,
-    handle: async ({ body, request }) => {
+    handle: async ({ body, request, db }) => {
       const teacher = await signIn(db, body.email, body.password);
       await startSession(request, teacher.id);
       return describeSession(db, teacher.id);
@@ -46,7 +45,7 @@ export const accountRoutes = (db: Knex): Route[] => [
     path: '/pens',
     right: 'a teacher',
     body: keptPens,
-    handle: ({ teacher, body }) => keepPens(db, teacher, body),
+    handle: ({ teacher, body, db }) => keepPens(db, teacher, body),
   }),
   route({
     method: 'delete',

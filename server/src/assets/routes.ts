@@ -1,4 +1,3 @@
-import type { Knex } from 'knex';
 import { badInput } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { sendAsset } from './assets';
@@ -9,13 +8,13 @@ const bytesOf = (body: unknown): Buffer => {
   return body;
 };
 
-export function assetRoutes(db: Knex): Route[] {
+export function assetRoutes(): Route[] {
   return [
     route({
       method: 'post',
       path: '/lessons/:lesson/assets',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request }) => {
+      handle: async ({ lesson, request, db }) => {
         const name = fileName(request.get('x-file-name'));
         return { asset: await addFile(db, lesson.id, name, bytesOf(request.body)) };
       },
@@ -24,13 +23,13 @@ export function assetRoutes(db: Knex): Route[] {
       method: 'get',
       path: '/lessons/:lesson/assets/:asset',
       right: 'the lesson’s file, for its teacher',
-      handle: ({ asset, request, response }) => sendAsset(db, asset, request, response),
+      handle: ({ asset, request, response, db }) => sendAsset(db, asset, request, response),
     }),
     route({
       method: 'put',
       path: '/lessons/:lesson/assets/:asset/pages/:n',
       right: 'the lesson’s file, for its teacher',
-      handle: ({ asset, request }) => keepSheetPicture(db, asset, Number(request.params.n), bytesOf(request.body)),
+      handle: ({ asset, request, db }) => keepSheetPicture(db, asset, Number(request.params.n), bytesOf(request.body)),
     }),
     ...(
       [
@@ -42,7 +41,7 @@ export function assetRoutes(db: Knex): Route[] {
         method: 'get',
         path,
         right,
-        handle: async ({ asset, request, response }) =>
+        handle: async ({ asset, request, response, db }) =>
           sendAsset(db, await sheetPicture(db, asset, Number(request.params.n)), request, response),
       }),
     ),
@@ -50,7 +49,7 @@ export function assetRoutes(db: Knex): Route[] {
       method: 'get',
       path: '/watch/:token/assets/:asset',
       right: 'the link’s file, for its holder',
-      handle: ({ asset, request, response }) => sendAsset(db, asset, request, response),
+      handle: ({ asset, request, response, db }) => sendAsset(db, asset, request, response),
     }),
   ];
 }

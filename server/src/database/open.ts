@@ -6,6 +6,7 @@ import * as fourth from './fourth-migration';
 import * as fifth from './fifth-migration';
 import * as sixth from './sixth-migration';
 import * as seventh from './seventh-migration';
+import * as eighth from './eighth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -15,6 +16,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '005-fifth': fifth,
   '006-sixth': sixth,
   '007-seventh': seventh,
+  '008-eighth': eighth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

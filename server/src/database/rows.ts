@@ -78,6 +78,8 @@ export interface LessonChangesRow {
   lesson_id: LessonId;
   revision: number;
   marks: Buffer;
+  /** The window that made them; empty where it is not known. */
+  window: string;
 }
 
 export interface ProgrammeRow {
@@ -151,6 +153,17 @@ export interface PublicationRow {
   chapters: string | null;
   captions: string | null;
   made_at: string;
+}
+
+/** The answer to a request that may come again. */
+export interface KeptAnswerRow {
+  teacher_id: TeacherId;
+  key: string;
+  /** SHA-256 of the request's route and body. */
+  fingerprint: string;
+  /** JSON, deflated (RFC 1950); `null` where the answer was empty. */
+  answer: Buffer | null;
+  kept_at: string;
 }
 
 export interface LinkRow {

@@ -108,7 +108,8 @@ function assetOf(request: Request): AssetId {
   return id.data;
 }
 
-async function teacherOf(db: Knex, request: Request): Promise<TeacherRow> {
+/** The teacher who calls. @throws RequestProblem 401 for a stranger */
+export async function teacherOf(db: Knex, request: Request): Promise<TeacherRow> {
   const id = request.session?.teacherId;
   const teacher = id ? await db<TeacherRow>('teachers').where('id', id).first() : undefined;
   if (!teacher) throw signInFirst();

@@ -1,8 +1,20 @@
 import type { Request, Response, Router } from 'express';
 import type { Knex } from 'knex';
 import type { z } from 'zod';
+import { answerOnce, keyOf } from './idempotency';
 import { badInput } from './problem';
 import { grant, type Granted, type Right } from './rights';
+
+/** What a route is called with. */
+type Call<R extends Right, Body> = Granted[R] & {
+  body: Body;
+  request: Request;
+  response: Response;
+  /** The database, in the transaction of this request where the request may be repeated. */
+  db: Knex;
+  /** Does something once what the request has changed is kept, such as telling other windows of it. */
+  afterwards(what: () => void): void;
+};
 
 interface RouteSpec<R extends Right, Body> {
   method: 'get' | 'post' | 'put' | 'delete';
@@ -11,7 +23,7 @@ interface RouteSpec<R extends Right, Body> {
   /** What the JSON body must be. */
   body?: z.ZodType<Body>;
   /** Answers the request; what it returns is sent as JSON, unless it has sent something itself. */
-  handle(call: Granted[R] & { body: Body; request: Request; response: Response }): Promise<unknown>;
+  handle(call: Call<R, Body>): unknown;
 }
 
 /** A route of any right and body, ready to be put into a router. */
@@ -22,21 +34,43 @@ export interface Route {
   mount(router: Router, db: Knex): void;
 }
 
-/** States a route: where it is, who may call it, what it takes and what it does. */
+/**
+ * States a route: where it is, who may call it, what it takes and what it does. A request that changes something and names
+ * an idempotency key is one transaction together with its kept answer, so it is done once or not at all.
+ */
 export function route<R extends Right, Body = undefined>(spec: RouteSpec<R, Body>): Route {
   const { method, path, right } = spec;
+
+  async function answer(db: Knex, request: Request, response: Response): Promise<unknown> {
+    const afterwards: (() => void)[] = [];
+    const handle = async (within: Knex) => {
+      const granted = await grant(within, right, request);
+      const body = parseBody(spec.body, request.body);
+      return spec.handle({
+        ...granted,
+        body,
+        request,
+        response,
+        db: within,
+        afterwards: (what) => afterwards.push(what),
+      });
+    };
+    const key = method === 'get' || right === 'anyone' ? null : keyOf(request);
+    const answered = key === null ? await handle(db) : await answerOnce(db, key, request, handle);
+    for (const what of afterwards) what();
+    return answered;
+  }
+
   return {
     method,
     path,
     right,
     mount: (router, db) => {
       router[method](path, async (request, response) => {
-        const granted = await grant(db, right, request);
-        const body = parseBody(spec.body, request.body);
-        const answer = await spec.handle({ ...granted, body, request, response });
+        const answered = await answer(db, request, response);
         if (response.headersSent) return;
-        if (answer === undefined) response.status(204).end();
-        else response.json(answer);
+        if (answered === undefined) response.status(204).end();
+        else response.json(answered);
       });
     },
   };

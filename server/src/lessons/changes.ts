@@ -14,30 +14,30 @@ import { badInput, conflict } from '../http/problem';
 import { readPages, rowOfPage } from './lessons';
 
 /** Windows that are farther behind than this many changes have to read the lesson again. */
-const CHANGES_KEPT = 200;
+const CHANGES_KEPT = 1000;
 const MOST_PAGES = 1000;
 
 /**
  * Makes changes to a lesson: to its prepared pages, or, where something is recorded, to what begins the next take.
- * Changes by a window that is behind are merged, as long as they are not about what has changed meanwhile.
+ * Changes by a window that is behind are merged, as long as they are not about what others have changed meanwhile.
+ * @param window the one that made them
  * @returns the new revision, and whether there was something to merge
  * @throws RequestProblem when they overlap with another window's, or use a file the lesson does not have; FormatError
  */
 export async function changeLesson(
   db: Knex,
   id: LessonId,
+  window: string,
   { revision, marks, history }: z.output<typeof contract.changeLesson>,
 ): Promise<{ revision: number; merged: boolean }> {
-  const sent = decodeMarks(Buffer.from(marks, 'base64'));
-  sent.forEach(refuseWhatCannotBe);
+  const changes = decodeMarks(Buffer.from(marks, 'base64'));
+  changes.forEach(refuseWhatCannotBe);
   const historyBytes = Buffer.from(history, 'base64');
   decodeHistory(historyBytes);
   return db.transaction(async (trx) => {
     const lesson = (await trx<LessonRow>('lessons').where({ id }).first())!;
-    const since = await changesSince(trx, id, revision);
-    const changes = withoutKnown(sent, since);
-    if (changes.length === 0) return { revision: lesson.revision, merged: true };
-    if (revision !== lesson.revision) refuseOverlap(lesson.revision - revision, since, sent, changes);
+    const others = await changesOfOthers(trx, lesson, revision, window);
+    refuseOverlap(changes, others);
     await refuseForeignAssets(trx, id, changes);
     if (lesson.programme_n === 0) await changePages(trx, id, changes);
     else await changeBetween(trx, lesson, changes);
@@ -46,12 +46,17 @@ export async function changeLesson(
       .where({ id, revision: lesson.revision })
       .update({ revision: next, history: historyBytes, changed_at: new Date().toISOString() });
     if (updated === 0) throw changedElsewhere();
-    await trx('lesson_changes').insert({ lesson_id: id, revision: next, marks: Buffer.from(encodeMarks(changes)) });
+    await trx('lesson_changes').insert({
+      lesson_id: id,
+      revision: next,
+      window,
+      marks: Buffer.from(encodeMarks(changes)),
+    });
     await trx('lesson_changes')
       .where({ lesson_id: id })
       .where('revision', '<=', next - CHANGES_KEPT)
       .delete();
-    return { revision: next, merged: revision !== lesson.revision };
+    return { revision: next, merged: others.length > 0 };
   });
 }
 
@@ -66,37 +71,26 @@ function refuseWhatCannotBe(change: Mark): void {
   if (problem) throw badInput(problem);
 }
 
-async function changesSince(db: Knex, lesson: LessonId, revision: number): Promise<Buffer[]> {
+/**
+ * What other windows have changed since a revision: a window's own changes follow one another.
+ * @throws RequestProblem when that is no longer known
+ */
+async function changesOfOthers(
+  db: Knex,
+  lesson: LessonRow,
+  revision: number,
+  window: string,
+): Promise<readonly Mark[]> {
   const rows = await db<LessonChangesRow>('lesson_changes')
-    .where({ lesson_id: lesson })
-    .where('revision', '>', revision)
-    .select('marks');
-  return rows.map((row) => row.marks);
+    .where({ lesson_id: lesson.id })
+    .where('revision', '>', revision);
+  if (rows.length !== lesson.revision - revision) throw changedElsewhere();
+  const others = rows.filter((row) => row.window === '' || row.window !== window);
+  return others.flatMap((row) => decodeMarks(row.marks));
 }
 
-/** A window whose answer was lost sends its changes again, perhaps with more behind them: those known are left out. */
-function withoutKnown(sent: readonly Mark[], since: readonly Buffer[]): readonly Mark[] {
-  for (const known of since) {
-    const marks = decodeMarks(known);
-    const count = marks.length;
-    // It may have been kept by an earlier version, in other bytes.
-    const own = () => Buffer.from(encodeMarks(marks)).equals(encodeMarks(sent.slice(0, count)));
-    if (count > 0 && count <= sent.length && own()) return sent.slice(count);
-  }
-  return sent;
-}
-
-/** @param behind by how many changes the window is behind */
-function refuseOverlap(
-  behind: number,
-  since: readonly Buffer[],
-  sent: readonly Mark[],
-  changes: readonly Mark[],
-): void {
-  const own = encodeMarks(sent.slice(0, sent.length - changes.length));
-  const others = since.filter((known) => !known.equals(own)).flatMap((known) => decodeMarks(known));
-  const areAllKnown = since.length === behind;
-  if (!areAllKnown || changes.some((one) => others.some((other) => overlaps(one, other)))) throw changedElsewhere();
+function refuseOverlap(changes: readonly Mark[], others: readonly Mark[]): void {
+  if (changes.some((one) => others.some((other) => overlaps(one, other)))) throw changedElsewhere();
 }
 
 const changedElsewhere = () =>

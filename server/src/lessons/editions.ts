@@ -46,8 +46,7 @@ export async function currentEdit(db: Knex, lesson: LessonRow): Promise<EditedFr
 export async function editLesson(db: Knex, lesson: LessonRow, edition: Edition, from?: EditedFrom): Promise<void> {
   await refuseUnrecorded(db, lesson, edition.programme);
   await db.transaction(async (trx) => {
-    const now = await currentEdit(trx, lesson);
-    if (from && (from.n !== now.n || from.madeAt !== now.madeAt)) throw changedElsewhere();
+    const now = await refuseOtherThan(trx, lesson, from);
     const before = await currentEdition(trx, lesson);
     const n = lesson.programme_n + 1;
     await rowsOf(trx, lesson).where('n', '>=', n).delete();
@@ -65,6 +64,13 @@ export async function editLesson(db: Knex, lesson: LessonRow, edition: Edition, 
     });
     await goTo(trx, lesson, n);
   });
+}
+
+/** @returns the edit in force. @throws RequestProblem when it is another one than a window says */
+async function refuseOtherThan(db: Knex, lesson: LessonRow, from?: EditedFrom): Promise<EditedFrom> {
+  const now = await currentEdit(db, lesson);
+  if (from && (from.n !== now.n || from.madeAt !== now.madeAt)) throw changedElsewhere();
+  return now;
 }
 
 /** Now, but never the moment of the edit before: an edit is known by its number and its moment. */
@@ -88,8 +94,13 @@ async function refuseUnrecorded(db: Knex, lesson: LessonRow, programme: Programm
   }
 }
 
-/** Goes one edit back or on. @throws RequestProblem when there is none */
-export async function stepEdits(db: Knex, lesson: LessonRow, step: -1 | 1): Promise<void> {
+/**
+ * Goes one edit back or on.
+ * @param from the edit in force, where a window says so
+ * @throws RequestProblem when there is none, or another edit is in force
+ */
+export async function stepEdits(db: Knex, lesson: LessonRow, step: -1 | 1, from?: EditedFrom): Promise<void> {
+  await refuseOtherThan(db, lesson, from);
   const n = lesson.programme_n + step;
   if (!(await rowsOf(db, lesson).where({ n }).first())) {
     throw conflict('no-more-edits', step < 0 ? 'There is no edit to undo.' : 'There is no edit to redo.');

@@ -96,6 +96,13 @@ export async function describeLesson(db: Knex, lesson: LessonRow): Promise<Lesso
   };
 }
 
+/** The lesson's row as a request has left it. */
+export const lessonNow = async (db: Knex, { id }: LessonRow): Promise<LessonRow> =>
+  (await db<LessonRow>('lessons').where({ id }).first())!;
+
+export const describeLessonNow = async (db: Knex, lesson: LessonRow): Promise<LessonDocument> =>
+  describeLesson(db, await lessonNow(db, lesson));
+
 /** The edition in force, and what can be done from there. */
 export async function describeEdit(db: Knex, lesson: LessonRow): Promise<EditState> {
   const newest = await db<ProgrammeRow>('programmes').where({ lesson_id: lesson.id }).max({ n: 'n' }).first();

@@ -1,17 +1,24 @@
 import {
   changeLesson as changeBody,
   editLesson as editBody,
+  stepEdits as stepBody,
   lessonName,
   newLesson,
 } from '@kite-trail/core/contract/lesson';
 import { newVersion } from '@kite-trail/core/contract/edition';
-import type { Knex } from 'knex';
-import type { LessonRow } from '../database/rows';
 import { pngOf } from '../assets/images';
 import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
-import { describeEdit, describeLesson, listLessons, makeLesson, renameLesson } from './lessons';
+import {
+  describeEdit,
+  describeLesson,
+  describeLessonNow,
+  lessonNow,
+  listLessons,
+  makeLesson,
+  renameLesson,
+} from './lessons';
 import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
 import { editLesson, stepEdits } from './editions';
@@ -20,51 +27,48 @@ import { sceneNow, undrawnPages } from './trails';
 
 const PICTURE_WIDTH_PX = 640;
 
-export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims): Route[] {
-  const lessonNow = async ({ id }: LessonRow) => (await db<LessonRow>('lessons').where({ id }).first())!;
-  const describeNow = async (lesson: LessonRow) => describeLesson(db, await lessonNow(lesson));
-
+export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
   return [
     route({
       method: 'get',
       path: '/lessons',
       right: 'a teacher',
-      handle: ({ teacher }) => listLessons(db, teacher.id),
+      handle: ({ teacher, db }) => listLessons(db, teacher.id),
     }),
     route({
       method: 'post',
       path: '/lessons',
       right: 'a teacher',
       body: newLesson,
-      handle: async ({ teacher, body }) => describeLesson(db, await makeLesson(db, teacher.id, body)),
+      handle: async ({ teacher, body, db }) => describeLesson(db, await makeLesson(db, teacher.id, body)),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson',
       right: 'the lesson’s teacher',
-      handle: ({ lesson }) => describeLesson(db, lesson),
+      handle: ({ lesson, db }) => describeLesson(db, lesson),
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/copy',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson }) => describeLesson(db, await copyLesson(db, lesson)),
+      handle: async ({ lesson, db }) => describeLesson(db, await copyLesson(db, lesson)),
     }),
     route({
       method: 'put',
       path: '/lessons/:lesson/name',
       right: 'the lesson’s teacher',
       body: lessonName,
-      handle: ({ lesson, body }) => renameLesson(db, lesson, body),
+      handle: ({ lesson, body, db }) => renameLesson(db, lesson, body),
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/changes',
       right: 'the lesson’s teacher',
       body: changeBody,
-      handle: async ({ lesson, body, request }) => {
-        const answer = await changeLesson(db, lesson.id, body);
-        news.tell(lesson.id, request);
+      handle: async ({ lesson, body, request, db, afterwards }) => {
+        const answer = await changeLesson(db, lesson.id, windowOf(request), body);
+        afterwards(() => news.tell(lesson.id, request));
         return answer;
       },
     }),
@@ -91,13 +95,13 @@ export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims
       method: 'get',
       path: '/lessons/:lesson/undrawn',
       right: 'the lesson’s teacher',
-      handle: ({ lesson }) => undrawnPages(db, lesson),
+      handle: ({ lesson, db }) => undrawnPages(db, lesson),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson/picture',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request, response }) => {
+      handle: async ({ lesson, request, response, db }) => {
         response.set({ ETag: `"${lesson.changed_at}"`, 'Cache-Control': 'private, no-cache' });
         if (request.fresh) return void response.status(304).end();
         const [first] = (await sceneNow(db, lesson)).pages;
@@ -109,11 +113,11 @@ export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims
       path: '/lessons/:lesson/edition',
       right: 'the lesson’s teacher',
       body: editBody,
-      handle: async ({ lesson, body, request }) => {
+      handle: async ({ lesson, body, request, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
         await editLesson(db, lesson, body.edition, body.from);
-        news.tell(lesson.id, request);
-        return describeEdit(db, await lessonNow(lesson));
+        afterwards(() => news.tell(lesson.id, request));
+        return describeEdit(db, await lessonNow(db, lesson));
       },
     }),
     ...([-1, 1] as const).map((step) =>
@@ -121,11 +125,12 @@ export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims
         method: 'post',
         path: `/lessons/:lesson/edition/${step < 0 ? 'undo' : 'redo'}`,
         right: 'the lesson’s teacher',
-        handle: async ({ lesson, request }) => {
+        body: stepBody,
+        handle: async ({ lesson, body, request, db, afterwards }) => {
           claims.refuseOthers(lesson.id, windowOf(request));
-          await stepEdits(db, lesson, step);
-          news.tell(lesson.id, request);
-          return describeEdit(db, await lessonNow(lesson));
+          await stepEdits(db, lesson, step, body.from);
+          afterwards(() => news.tell(lesson.id, request));
+          return describeEdit(db, await lessonNow(db, lesson));
         },
       }),
     ),
@@ -134,29 +139,29 @@ export function lessonRoutes(db: Knex, news: LessonNews, claims: RecordingClaims
       path: '/lessons/:lesson/versions',
       right: 'the lesson’s teacher',
       body: newVersion,
-      handle: async ({ lesson, body }) => {
+      handle: async ({ lesson, body, db }) => {
         await keepVersion(db, lesson, body.name);
-        return describeNow(lesson);
+        return describeLessonNow(db, lesson);
       },
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/versions/:version/use',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request }) => {
+      handle: async ({ lesson, request, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
         await useVersion(db, lesson, request.params.version);
-        news.tell(lesson.id, request);
-        return describeNow(lesson);
+        afterwards(() => news.tell(lesson.id, request));
+        return describeLessonNow(db, lesson);
       },
     }),
     route({
       method: 'delete',
       path: '/lessons/:lesson/versions/:version',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request }) => {
+      handle: async ({ lesson, request, db }) => {
         await dropVersion(db, lesson, request.params.version);
-        return describeNow(lesson);
+        return describeLessonNow(db, lesson);
       },
     }),
   ];

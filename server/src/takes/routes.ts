@@ -1,18 +1,14 @@
 import { endTake as endBody, nameTake as nameBody, newTake } from '@kite-trail/core/contract/lesson';
-import type { Knex } from 'knex';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
-import type { LessonRow } from '../database/rows';
 import { sendAsset } from '../assets/assets';
 import { badInput, notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
-import { describeLesson } from '../lessons/lessons';
+import { describeLessonNow } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
 import { beginTake, binTake, endTake, keepPart, keepProfile, keptParts, nameTake } from './takes';
 
-export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims): Route[] {
-  const describeNow = async ({ id }: LessonRow) =>
-    describeLesson(db, (await db<LessonRow>('lessons').where({ id }).first())!);
+export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
   const present = (asset: AssetId | null): AssetId => {
     if (!asset) throw notFound('recording');
     return asset;
@@ -24,19 +20,19 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
       path: '/lessons/:lesson/takes',
       right: 'the lesson’s teacher',
       body: newTake,
-      handle: ({ lesson, body }) => beginTake(db, lesson, body),
+      handle: ({ lesson, body, db }) => beginTake(db, lesson, body),
     }),
     route({
       method: 'get',
       path: '/takes/:take/parts',
       right: 'the take’s teacher',
-      handle: async ({ take }) => ({ parts: await keptParts(db, take) }),
+      handle: async ({ take, db }) => ({ parts: await keptParts(db, take) }),
     }),
     route({
       method: 'put',
       path: '/takes/:take/parts/:n',
       right: 'the take’s teacher',
-      handle: async ({ lesson, take, request }) => {
+      handle: async ({ lesson, take, request, db }) => {
         claims.renew(lesson.id, windowOf(request));
         const n = Number(request.params.n);
         if (!Number.isInteger(n) || n < 0) throw badInput('A part needs a number.');
@@ -49,10 +45,10 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
       path: '/takes/:take/end',
       right: 'the take’s teacher',
       body: endBody,
-      handle: async ({ lesson, take, body, request }) => {
+      handle: async ({ lesson, take, body, request, db, afterwards }) => {
         await endTake(db, lesson, take, body);
-        news.tell(lesson.id, request);
-        return describeNow(lesson);
+        afterwards(() => news.tell(lesson.id, request));
+        return describeLessonNow(db, lesson);
       },
     }),
     route({
@@ -60,10 +56,10 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
       path: '/takes/:take/name',
       right: 'the take’s teacher',
       body: nameBody,
-      handle: async ({ lesson, take, body, request }) => {
+      handle: async ({ lesson, take, body, request, db, afterwards }) => {
         await nameTake(db, take, body.name);
-        news.tell(lesson.id, request);
-        return describeNow(lesson);
+        afterwards(() => news.tell(lesson.id, request));
+        return describeLessonNow(db, lesson);
       },
     }),
     ...([true, false] as const).map((isBinned) =>
@@ -71,10 +67,10 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
         method: isBinned ? 'put' : 'delete',
         path: '/takes/:take/bin',
         right: 'the take’s teacher',
-        handle: async ({ lesson, take, request }) => {
+        handle: async ({ lesson, take, request, db, afterwards }) => {
           await binTake(db, lesson, take, isBinned);
-          news.tell(lesson.id, request);
-          return describeNow(lesson);
+          afterwards(() => news.tell(lesson.id, request));
+          return describeLessonNow(db, lesson);
         },
       }),
     ),
@@ -82,7 +78,7 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
       method: 'put',
       path: '/takes/:take/profile',
       right: 'the take’s teacher',
-      handle: async ({ take, request }) => {
+      handle: async ({ take, request, db }) => {
         if (!Buffer.isBuffer(request.body)) throw badInput('A profile is sent as application/octet-stream.');
         await keepProfile(db, take, request.body);
       },
@@ -91,19 +87,19 @@ export function takeRoutes(db: Knex, news: LessonNews, claims: RecordingClaims):
       method: 'get',
       path: '/takes/:take/profile',
       right: 'the take’s teacher',
-      handle: ({ take, request, response }) => sendAsset(db, present(take.profile_asset), request, response),
+      handle: ({ take, request, response, db }) => sendAsset(db, present(take.profile_asset), request, response),
     }),
     route({
       method: 'get',
       path: '/takes/:take/marks',
       right: 'the take’s teacher',
-      handle: ({ take, request, response }) => sendAsset(db, present(take.marks_asset), request, response),
+      handle: ({ take, request, response, db }) => sendAsset(db, present(take.marks_asset), request, response),
     }),
     route({
       method: 'get',
       path: '/takes/:take/sound',
       right: 'the take’s teacher',
-      handle: ({ take, request, response }) => sendAsset(db, present(take.sound_asset), request, response),
+      handle: ({ take, request, response, db }) => sendAsset(db, present(take.sound_asset), request, response),
     }),
   ];
 }

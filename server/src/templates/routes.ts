@@ -1,37 +1,36 @@
 import { newTemplate } from '@kite-trail/core/contract/template';
-import type { Knex } from 'knex';
 import { pngOf } from '../assets/images';
 import { route, type Route } from '../http/route';
 import { dropTemplate, keepTemplate, lendFiles, listTemplates, stateOf } from './templates';
 
 const PICTURE_WIDTH_PX = 360;
 
-export function templateRoutes(db: Knex): Route[] {
+export function templateRoutes(): Route[] {
   return [
     route({
       method: 'get',
       path: '/templates',
       right: 'a teacher',
-      handle: ({ teacher }) => listTemplates(db, teacher.id),
+      handle: ({ teacher, db }) => listTemplates(db, teacher.id),
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/templates',
       right: 'the lesson’s teacher',
       body: newTemplate,
-      handle: ({ lesson, body }) => keepTemplate(db, lesson, body),
+      handle: ({ lesson, body, db }) => keepTemplate(db, lesson, body),
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/templates/:template/files',
       right: 'the teacher of both the lesson and the template',
-      handle: ({ lesson, template }) => lendFiles(db, template, lesson.id),
+      handle: ({ lesson, template, db }) => lendFiles(db, template, lesson.id),
     }),
     route({
       method: 'get',
       path: '/templates/:template/picture',
       right: 'the template’s teacher',
-      handle: async ({ template, response }) => {
+      handle: async ({ template, response, db }) => {
         // A template never changes.
         response.set('Cache-Control', 'private, max-age=86400');
         response.type('png').send(await pngOf(db, stateOf(template), PICTURE_WIDTH_PX));
@@ -41,7 +40,7 @@ export function templateRoutes(db: Knex): Route[] {
       method: 'delete',
       path: '/templates/:template',
       right: 'the template’s teacher',
-      handle: ({ template }) => dropTemplate(db, template),
+      handle: ({ template, db }) => dropTemplate(db, template),
     }),
   ];
 }

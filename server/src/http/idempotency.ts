@@ -1,0 +1,65 @@
+import { createHash } from 'node:crypto';
+import { deflateSync, inflateSync } from 'node:zlib';
+import { idempotencyKey } from '@kite-trail/core/contract/protocol';
+import type { Request } from 'express';
+import type { Knex } from 'knex';
+import type { KeptAnswerRow } from '../database/rows';
+import { badInput, RequestProblem } from './problem';
+import { teacherOf } from './rights';
+
+const KEPT_FOR_MS = 7 * 24 * 3600 * 1000;
+
+/**
+ * The key by which a request is known again (IETF httpapi, draft-ietf-httpapi-idempotency-key-header), or `null` where it
+ * names none. @throws RequestProblem when it is none
+ */
+export function keyOf(request: Request): string | null {
+  const header = request.get(idempotencyKey.HEADER);
+  if (header === undefined) return null;
+  const key = idempotencyKey.read(header);
+  if (key === null) throw badInput('The request’s idempotency key cannot be read.');
+  return key;
+}
+
+/**
+ * Does what a request asks for once. It and its kept answer are one transaction, so when the answer is lost and the request
+ * comes again, with the same key from the same teacher within a week, only the answer is repeated. What was refused has
+ * changed nothing, and is decided anew.
+ * @throws RequestProblem 401 for a stranger, 422 when the key was used for another request, and what the request itself throws
+ */
+export function answerOnce(
+  db: Knex,
+  key: string,
+  request: Request,
+  handle: (db: Knex) => Promise<unknown>,
+): Promise<unknown> {
+  return db.transaction(async (trx) => {
+    const { id } = await teacherOf(trx, request);
+    const fingerprint = fingerprintOf(request);
+    const kept = await trx<KeptAnswerRow>('kept_answers').where({ teacher_id: id, key }).first();
+    if (kept && kept.fingerprint !== fingerprint) {
+      throw new RequestProblem(422, 'key-used', 'This idempotency key was used for another request.');
+    }
+    if (kept) return kept.answer === null ? undefined : JSON.parse(inflateSync(kept.answer).toString());
+    const answer = await handle(trx);
+    const now = Date.now();
+    await trx('kept_answers')
+      .where('kept_at', '<', new Date(now - KEPT_FOR_MS).toISOString())
+      .delete();
+    await trx('kept_answers').insert({
+      teacher_id: id,
+      key,
+      fingerprint,
+      answer: answer === undefined ? null : deflateSync(JSON.stringify(answer)),
+      kept_at: new Date(now).toISOString(),
+    });
+    return answer;
+  });
+}
+
+/** What a request asks for: its route and its body. */
+function fingerprintOf({ method, originalUrl, body }: Request): string {
+  const hash = createHash('sha256').update(`${method} ${originalUrl}\n`);
+  hash.update(Buffer.isBuffer(body) ? body : (JSON.stringify(body) ?? ''));
+  return hash.digest('base64');
+}
