@@ -396,7 +396,7 @@ describe('bad luck while recording', () => {
     await teacher.page.evaluateOnNewDocument(() => {
       const put = IDBObjectStore.prototype.put;
       IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args: Parameters<typeof put>) {
-        if (this.name === 'parts') throw new DOMException('No room is left.', 'QuotaExceededError');
+        if (this.name === 'payloads') throw new DOMException('No room is left.', 'QuotaExceededError');
         return put.apply(this, args);
       };
     });

@@ -1,4 +1,4 @@
-import type { Change } from './mark';
+import type { Change, Mark } from './mark';
 import { composed } from './matrix';
 
 /**
@@ -24,3 +24,10 @@ export function followed(first: Change, next: Change): Change | null {
 
 const haveSame = (one: readonly { id: string }[], other: readonly { id: string }[]): boolean =>
   one.length === other.length && one.every(({ id }, i) => id === other[i].id);
+
+/** Marks with one more. While something is dragged, each new state of it takes the place of the one before. */
+export function withNext(marks: readonly Mark[], mark: Mark): readonly Mark[] {
+  const last = marks.at(-1);
+  const both = last && followed(last, mark);
+  return both ? [...marks.slice(0, -1), { ...both, atSamples: mark.atSamples }] : [...marks, mark];
+}

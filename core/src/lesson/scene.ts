@@ -129,7 +129,16 @@ function withPieces(scene: Scene, page: PageId, alter: (pieces: readonly Piece[]
 /** What of a change's pieces could not be read stays with the page. */
 function withUnread(scene: Scene, { page, unread }: Extract<Change, { kind: 'place' | 'alter' }>): Scene {
   if (!unread) return scene;
-  const all = (state: PageState) => ({ ...state, unread: [...(state.unread ?? []), ...unread] });
+  const isSame = (one: Unread, other: Unread) =>
+    one.code === other.code &&
+    one.bytes.length === other.bytes.length &&
+    one.bytes.every((byte, i) => byte === other.bytes[i]);
+  const all = (state: PageState) => {
+    const known = state.unread ?? [];
+    // A change that comes again brings nothing new.
+    const fresh = unread.filter((one) => !known.some((other) => isSame(one, other)));
+    return fresh.length === 0 ? state : { ...state, unread: [...known, ...fresh] };
+  };
   return { ...scene, pages: scene.pages.map((state) => (state.page.id === page ? all(state) : state)) };
 }
 

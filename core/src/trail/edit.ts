@@ -224,6 +224,27 @@ export function withoutTake(programme: Programme, take: TakeId): Programme {
   return joined(programme.map((segment) => (segment.take === take ? pagesOf(segment) : segment)));
 }
 
+/**
+ * The programme with a take that was taken out of it, where it played.
+ * @param before the programme from which it was taken; where nothing was edited since, that is what comes back
+ */
+export function withTakeBack(programme: Programme, before: Programme, take: TakeId): Programme {
+  if (isSame(programme, withoutTake(before, take))) return before;
+  const own = before.filter((segment) => segment.take === take);
+  return joined(
+    programme.flatMap((segment): readonly Segment[] => {
+      if (segment.kind !== 'pages' || segment.take !== take) return [segment];
+      const within = own.filter((one) => {
+        const { fromSamples, toSamples } = rangeOf(one);
+        return fromSamples >= segment.fromSamples && toSamples <= segment.toSamples;
+      });
+      return within.length > 0 ? within : [segment];
+    }),
+  );
+}
+
+const isSame = (one: Programme, other: Programme): boolean => JSON.stringify(one) === JSON.stringify(other);
+
 /** Of a segment, only what makes and changes pages. */
 export const pagesOf = (segment: Segment): Segment => ({ kind: 'pages', take: segment.take, ...stretchOf(segment) });
 

@@ -8,7 +8,7 @@ import { wideSquaredPage } from '../lesson/page';
 import { applyChange, type Scene } from '../lesson/scene';
 import { mixProgramme } from '../sound/mix';
 import { base, marks, TAKE_SAMPLES } from '../testing/arbitraries';
-import { split, trim, withoutTake } from './edit';
+import { cut, split, trim, withoutTake, withTakeBack } from './edit';
 import { pagePartAt } from './page-part';
 import { isStretchPlan, openingScene, placeTake, planFor, useTake, type PlannedTake, type TakePlan } from './plan';
 import {
@@ -356,6 +356,27 @@ describe('a retake', () => {
       [PAGE, []],
       ['page-two', ['later']],
     ]);
+  });
+
+  it('comes back where it played, whatever was made before', () => {
+    fc.assert(
+      fc.property(lesson, fc.nat(), ({ programme, planned }, nth) => {
+        fc.pre(planned.length > 0);
+        const { id } = planned[nth % planned.length];
+        expect(withTakeBack(withoutTake(programme, id), programme, id)).toEqual(programme);
+      }),
+    );
+  });
+
+  it('comes back between those it was between, though others were edited since', () => {
+    const made = tenSeconds();
+    const [first, second] = ['take-0', 'take-1'] as TakeId[];
+    made.record({ kind: 'insert', atSamples: 4 * SECOND }, 2 * SECOND, []);
+    const before = made.programme;
+    const edited = cut(withoutTake(before, second), { fromSamples: SECOND, toSamples: 2 * SECOND }, 'drop');
+    const back = withTakeBack(edited, before, second).filter(({ kind }) => kind === 'play');
+    expect(back.map(({ take }) => take)).toEqual([first, first, second, first]);
+    expect(programmeLength(back)).toBe(11 * SECOND);
   });
 
   it('is kept but not played where its stretch has gone meanwhile', () => {

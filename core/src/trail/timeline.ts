@@ -55,7 +55,7 @@ export class Timeline {
 
   /** @param earlier what it has worked out is taken over, as far as it plays the same marks on the same base */
   constructor(
-    private readonly base: Scene,
+    readonly base: Scene,
     readonly trail: Trail,
     earlier?: Timeline,
   ) {

@@ -1,6 +1,9 @@
 import type { Knex } from 'knex';
 
-/** Answers that are repeated when a request comes again, and which window made a change: its own do not stand in its way. */
+/**
+ * Answers that are repeated when a request comes again; which window made a change, for its own do not stand in its way; from
+ * which edit a take went into the bin.
+ */
 export async function up(knex: Knex): Promise<void> {
   await knex.schema.createTable('kept_answers', (table) => {
     table.string('teacher_id').notNullable().references('teachers.id').onDelete('CASCADE');
@@ -13,9 +16,13 @@ export async function up(knex: Knex): Promise<void> {
   await knex.schema.alterTable('lesson_changes', (table) => {
     table.string('window').notNullable().defaultTo('');
   });
+  await knex.schema.alterTable('takes', (table) => {
+    table.integer('binned_from').nullable();
+  });
 }
 
 export async function down(knex: Knex): Promise<void> {
+  await knex.schema.alterTable('takes', (table) => table.dropColumn('binned_from'));
   await knex.schema.alterTable('lesson_changes', (table) => table.dropColumn('window'));
   await knex.schema.dropTable('kept_answers');
 }

@@ -119,6 +119,8 @@ export interface TakeRow {
   plan: string | null;
   name: string | null;
   binned_at: string | null;
+  /** The edit in which it played when it was binned. */
+  binned_from: number | null;
 }
 
 export interface TakePartRow {

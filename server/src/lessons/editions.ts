@@ -32,6 +32,12 @@ export async function currentEdition(db: Knex, lesson: LessonRow): Promise<Editi
   return edition;
 }
 
+/** The programme of an edit; nothing where that is gone. */
+export async function programmeOf(db: Knex, lesson: LessonRow, n: number): Promise<Programme> {
+  const row = await rowsOf(db, lesson).where({ n }).first();
+  return row ? readForm('programme', row.segments) : [];
+}
+
 /** The edit in force. */
 export async function currentEdit(db: Knex, lesson: LessonRow): Promise<EditedFrom> {
   const row = await rowsOf(db, lesson).where({ n: lesson.programme_n }).first();

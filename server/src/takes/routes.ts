@@ -6,7 +6,7 @@ import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
-import { beginTake, binTake, endTake, keepPart, keepProfile, keptParts, nameTake } from './takes';
+import { beginTake, binTake, endTake, keepPart, keepProfile, keptParts, nameTake, unbinTake } from './takes';
 
 export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
   const present = (asset: AssetId | null): AssetId => {
@@ -62,13 +62,14 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
         return describeLessonNow(db, lesson);
       },
     }),
-    ...([true, false] as const).map((isBinned) =>
+    ...([binTake, unbinTake] as const).map((change) =>
       route({
-        method: isBinned ? 'put' : 'delete',
+        method: change === binTake ? 'put' : 'delete',
         path: '/takes/:take/bin',
         right: 'the take’s teacher',
         handle: async ({ lesson, take, request, db, afterwards }) => {
-          await binTake(db, lesson, take, isBinned);
+          claims.refuseOthers(lesson.id, windowOf(request));
+          await change(db, lesson, take);
           afterwards(() => news.tell(lesson.id, request));
           return describeLessonNow(db, lesson);
         },

@@ -3,7 +3,7 @@ import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-codin
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
-import { playsAsRecorded, segmentLength, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import { playsAsRecorded, segmentLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
 import { LessonNews } from '../lessons/news';
@@ -153,14 +153,28 @@ describe('the list of takes', () => {
     expect((await call('PUT', `/takes/${id}/name`, { name: 'x'.repeat(81) })).status).toBe(400);
   });
 
-  it('bins only what does not play, and gives it back', async () => {
+  it('takes out of the trail what it bins, and puts it back where it played', async () => {
     const [{ id }] = lesson.takes;
-    const refused = await call('PUT', `/takes/${id}/bin`);
-    expect(refused.status).toBe(409);
-    expect(await messageOf(refused)).toMatch(/plays in the trail/);
+    const { programme } = lesson.edition;
+    const binned = await json<LessonDocument>(call('PUT', `/takes/${id}/bin`));
+    expect(binned.takes[0].isBinned).toBe(true);
+    expect(takesIn(binned.edition.programme).has(id)).toBe(false);
+    const back = await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`));
+    expect(back.takes[0].isBinned).toBe(false);
+    expect(back.edition.programme).toEqual(programme);
+    expect(back.edit.n).toBe(lesson.edit.n + 2);
+  });
+
+  it('puts back nothing into the trail that did not play, and knows no edit that is gone', async () => {
+    const [{ id }] = lesson.takes;
     await call('PUT', `/lessons/${lesson.id}/edition`, playing([]));
-    expect((await json<LessonDocument>(call('PUT', `/takes/${id}/bin`))).takes[0].isBinned).toBe(true);
-    expect((await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`))).takes[0].isBinned).toBe(false);
+    await call('PUT', `/takes/${id}/bin`);
+    expect((await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`))).edition.programme).toEqual([]);
+    await call('POST', `/lessons/${lesson.id}/edition/undo`);
+    await call('PUT', `/takes/${id}/bin`);
+    await server.db('takes').where({ id }).update({ binned_from: 99 });
+    const back = await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`));
+    expect(takesIn(back.edition.programme).has(id)).toBe(false);
   });
 });
 

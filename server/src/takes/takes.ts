@@ -4,13 +4,15 @@ import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-codin
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { assembleTake } from '@kite-trail/core/trail/assemble';
+import { withoutTake, withTakeBack } from '@kite-trail/core/trail/edit';
 import { placeTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { storeAsset } from '../assets/assets';
 import type { LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
-import { currentEdition, editLesson } from '../lessons/editions';
+import { currentEdition, editLesson, programmeOf } from '../lessons/editions';
+import { lessonNow } from '../lessons/lessons';
 
 /** Begins a take. To begin the same one again changes nothing. */
 export async function beginTake(
@@ -124,15 +126,28 @@ export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<v
     .update({ name: name || null });
 }
 
-/**
- * Puts a take into the bin, or back. There it stays, for older edits may play it.
- * @throws RequestProblem when it plays now
- */
-export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow, isBinned: boolean): Promise<void> {
-  if (isBinned && takesIn((await currentEdition(db, lesson)).programme).has(take.id)) {
-    throw conflict('take-plays', 'This take plays in the trail. Take it out of the trail first.');
-  }
-  await db('takes')
-    .where({ id: take.id })
-    .update({ binned_at: isBinned ? new Date().toISOString() : null });
+/** Puts a take into the bin, and out of the trail where it plays. It stays there, for older edits may play it. */
+export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
+  await db.transaction(async (trx) => {
+    const now = await lessonNow(trx, lesson);
+    const edition = await currentEdition(trx, now);
+    const plays = takesIn(edition.programme).has(take.id);
+    if (plays) await editLesson(trx, now, { ...edition, programme: withoutTake(edition.programme, take.id) });
+    await trx('takes')
+      .where({ id: take.id })
+      .update({ binned_at: new Date().toISOString(), binned_from: plays ? now.programme_n : null });
+  });
+}
+
+/** Takes a take out of the bin. Where it played when it was binned, it plays again. */
+export async function unbinTake(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
+  await db.transaction(async (trx) => {
+    await trx('takes').where({ id: take.id }).update({ binned_at: null, binned_from: null });
+    const now = await lessonNow(trx, lesson);
+    const edition = await currentEdition(trx, now);
+    if (take.binned_from === null || takesIn(edition.programme).has(take.id)) return;
+    const before = await programmeOf(trx, now, take.binned_from);
+    const back = withTakeBack(edition.programme, before, take.id);
+    if (takesIn(back).has(take.id)) await editLesson(trx, now, { ...edition, programme: back });
+  });
 }

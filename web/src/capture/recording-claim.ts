@@ -1,5 +1,6 @@
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { api, Refused } from '../server/api';
+import { api } from '../server/api';
+import { Refused } from '../server/call';
 
 const ELSEWHERE =
   'This lesson is being recorded in another window. You can look on here, and record when that one has finished.';

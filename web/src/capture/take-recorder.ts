@@ -1,24 +1,33 @@
 import { joinBytes } from '@kite-trail/core/formats/bytes';
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
-import type { TakeId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, retimed, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { levelOf, type Level } from '@kite-trail/core/sound/level';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
+import type { TakePlan } from '@kite-trail/core/trail/plan';
+import type { EntryKey } from '../outbox/entry';
+import type { Outbox } from '../outbox/outbox';
 import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
 import VoiceEncoder from '../workers/voice-encoder.worker?worker';
-import type { Journal, JournalTake } from './journal';
 import type { SoundSource } from './sound-source';
 
-/** With the encoder's own pages, marks and sound are in the journal within a second. */
+/** With the encoder's own pages, marks and sound are in the outbox within a second. */
 export const PART_EVERY_MS = 600;
 
+/** A take about to be recorded, and where it is to play. */
+export interface NewTake {
+  id: TakeId;
+  lesson: LessonId;
+  hasSound: boolean;
+  plan: TakePlan;
+}
+
 /**
- * Records one take: marks and sound on one clock, kept part by part in the journal while they come.
+ * Records one take: marks and sound on one clock, kept part by part in the outbox while they come.
  * `unfinished` gives the strokes being written just now, so that a crash cuts them short instead of losing them.
  */
 export class TakeRecorder {
-  onPart: (n: number) => void = () => {};
   onLevel: (level: Level) => void = () => {};
   onEncoderFailed: (message: string) => void = () => {};
   unfinished: () => Mark[] = () => [];
@@ -34,12 +43,12 @@ export class TakeRecorder {
   private encoded: (() => void) | null = null;
 
   private constructor(
-    private readonly journal: Journal,
+    private readonly outbox: Outbox,
+    private readonly key: EntryKey,
     readonly source: SoundSource,
-    readonly id: TakeId,
-    hasSound: boolean,
+    readonly take: NewTake,
   ) {
-    this.encoder = hasSound ? new VoiceEncoder() : null;
+    this.encoder = take.hasSound ? new VoiceEncoder() : null;
     this.encoder?.addEventListener('message', ({ data }: MessageEvent<FromVoiceEncoder>) => this.hear(data));
     source.onBlock = ({ samples }) => {
       this.onLevel(levelOf(samples));
@@ -52,15 +61,23 @@ export class TakeRecorder {
 
   /** Makes everything ready, so that `run` begins without delay. */
   static async prepare(
-    journal: Journal,
+    outbox: Outbox,
     source: SoundSource,
-    take: Omit<JournalTake, 'ended'>,
+    take: NewTake,
     opening: readonly Mark[],
   ): Promise<TakeRecorder> {
-    await journal.keepTake({ ...take, ended: false });
-    const recorder = new TakeRecorder(journal, source, take.id, take.hasSound);
+    const { id, lesson, hasSound, plan } = take;
+    const begun = { kind: 'take', take: id, hasSound, plan, beganAtMs: Date.now(), payload: null } as const;
+    // The school hears of it once something is recorded.
+    const key = await outbox.add(lesson, begun, { isHeld: true });
+    const recorder = new TakeRecorder(outbox, key, source, take);
     recorder.marks.push(...opening);
     return recorder;
+  }
+
+  /** Something has been recorded: from now on the take is sent while it goes on. */
+  begin(): void {
+    this.outbox.release(this.key);
   }
 
   /** Records from now on, or from a frame of the source's context on. */
@@ -73,7 +90,7 @@ export class TakeRecorder {
     this.source.onBlock = () => {};
     this.source.close();
     this.encoder?.terminate();
-    await this.journal.forget(this.id);
+    await this.outbox.forget(this.take.id);
   }
 
   get lengthSamples(): number {
@@ -109,13 +126,12 @@ export class TakeRecorder {
     await this.savePart();
   }
 
-  /** Ends the take, which is kept as such: the last sound is encoded and the last part kept. */
-  async end(take: JournalTake): Promise<void> {
+  /** Stops for good: the last sound is encoded and the last part kept. */
+  async stop(): Promise<void> {
     if (this.isRunning) await this.source.pause();
     this.source.close();
     await this.finishSound();
     await this.savePart(true);
-    await this.journal.keepTake(take);
   }
 
   private async finishSound(): Promise<void> {
@@ -153,8 +169,8 @@ export class TakeRecorder {
       this.heard = [];
       this.savedSamples = toSamples;
       const n = this.nextPart++;
-      await this.journal.keepPart(this.id, n, encodeTakePart(part));
-      this.onPart(n);
+      const { id, lesson } = this.take;
+      await this.outbox.add(lesson, { kind: 'part', take: id, n, payload: encodeTakePart(part) });
     });
     return this.saving;
   }

@@ -9,7 +9,7 @@ import { useCaptions } from '../stores/captions';
 import { useLesson } from '../stores/lesson';
 import { useStretch } from '../stores/stretch';
 import { useVoices } from '../stores/voices';
-import { saveText } from './save-text';
+import { saveText } from './save-file';
 import KeptText from './KeptText.vue';
 import SidePanel from './SidePanel.vue';
 

@@ -3,11 +3,11 @@ import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
 import { computed } from 'vue';
 import { api } from '../server/api';
 import { useAudience } from '../stores/audience';
-import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
 import { LESSON_STEPS, type LessonStep } from './lesson-steps';
+import OutboxStatus from './OutboxStatus.vue';
 
 /** The lesson's name, the steps of making it, and whether all of it is saved. */
 const step = defineModel<LessonStep>('step', { required: true });
@@ -15,25 +15,11 @@ const title = defineModel<string>('title', { required: true });
 const emit = defineEmits<{ problem: [message: string]; shortcuts: [] }>();
 
 const lesson = useLesson();
-const editing = useEditing();
 const recording = useRecording();
 const pens = usePens();
 const audience = useAudience();
 
 const isBusy = computed(() => recording.state !== 'idle');
-const SAVED_NOTES = {
-  saved: 'Saved',
-  saving: 'Saving…',
-  'waiting-for-network': 'Not saved yet: waiting for the network',
-  'waiting-for-sign-in': 'Not saved yet: sign in again',
-};
-const savedNote = computed(() => {
-  if (editing.waiting) return SAVED_NOTES[`waiting-for-${editing.waiting}`];
-  if (lesson.isEditing) return SAVED_NOTES.saving;
-  const state = lesson.saveState;
-  return typeof state === 'object' ? state.failed : SAVED_NOTES[state];
-});
-
 async function rename() {
   const { document } = lesson;
   if (!document || title.value.trim() === document.title) return;
@@ -61,7 +47,11 @@ async function rename() {
         {{ one }}
       </button>
     </nav>
-    <span v-if="!recording.isOn" class="saved" role="status">{{ savedNote }}</span>
+    <outbox-status
+      v-if="!recording.isOn && lesson.document"
+      :lesson="lesson.document.id"
+      :is-keeping="lesson.isGathering || lesson.isEditing"
+    />
     <button
       class="plain"
       aria-label="Audience window"
@@ -147,12 +137,6 @@ async function rename() {
   cursor: default;
 }
 
-.saved {
-  min-width: 5rem;
-  text-align: right;
-  color: var(--ink-soft);
-}
-
 .plain {
   display: grid;
   place-items: center;
@@ -169,10 +153,6 @@ async function rename() {
 }
 
 @media (max-width: 900px) {
-  .saved {
-    display: none;
-  }
-
   .step {
     padding: 0 0.5rem;
   }

@@ -6,11 +6,10 @@ import { useAudience } from '../stores/audience';
 import { useBringIn } from '../stores/bring-in';
 import { useComposing } from '../stores/composing';
 import { useDesk } from '../stores/desk';
-import { useEditing } from '../stores/editing';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
+import { useOutbox } from '../stores/outbox';
 import { useRecording } from '../stores/recording';
-import { useSending } from '../stores/sending';
 import { useSheetPictures } from '../stores/sheet-pictures';
 
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
@@ -19,8 +18,7 @@ const problem = defineModel<string>('problem', { required: true });
 const desk = useDesk();
 const lesson = useLesson();
 const recording = useRecording();
-const sending = useSending();
-const editing = useEditing();
+const outbox = useOutbox();
 const audience = useAudience();
 const bringIn = useBringIn();
 const composing = useComposing();
@@ -32,14 +30,13 @@ const worst = computed(
     problem.value ||
     desk.problem ||
     recording.problem ||
-    sending.problem ||
-    editing.problem ||
+    outbox.refusal ||
     bringIn.problem ||
     composing.problem ||
     audience.problem ||
-    files.problem ||
     sheetPictures.problem,
 );
+const found = computed(() => lesson.document && outbox.found[lesson.document.id]);
 const SILENT =
   'Nothing comes from the microphone, not even noise. It may be switched off, or another one is meant: pause, and check it.';
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
@@ -65,7 +62,7 @@ const notice = computed(
     lesson.notice ||
     bringIn.notice ||
     recording.pausedBy ||
-    sending.found ||
+    found.value ||
     (!recording.isOn && files.missing > 0 && MISSING) ||
     (!recording.isOn && !isUnreadKnown.value && unreadable.value),
 );
@@ -82,24 +79,23 @@ watch(
 );
 
 function dismiss() {
+  if (lesson.document) outbox.forgetFound(lesson.document.id);
   problem.value = '';
   isUnreadKnown.value = true;
   desk.problem =
     recording.problem =
-    sending.problem =
-    editing.problem =
+    outbox.refusal =
     bringIn.problem =
     composing.problem =
-    files.problem =
     sheetPictures.problem =
       null;
   audience.problem = null;
-  lesson.notice = bringIn.notice = sending.found = recording.pausedBy = null;
+  lesson.notice = bringIn.notice = recording.pausedBy = null;
 }
 
 async function keep(take: (typeof abandoned.value)[number]) {
   try {
-    await sending.keepAbandoned(take.id);
+    await lesson.keepAbandoned(take.id);
   } catch (error) {
     problem.value = (error as Error).message;
   }

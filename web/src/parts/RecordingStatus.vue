@@ -5,13 +5,13 @@ import { computed } from 'vue';
 import { clockText, spokenTime } from '../look/time';
 import { useMicrophone } from '../stores/microphone';
 import { useRecording } from '../stores/recording';
-import { useSending } from '../stores/sending';
+import { useOutbox } from '../stores/outbox';
 import LevelMeter from './LevelMeter.vue';
 
 /** All there is to read while recording: what, time, level, and what is safe. */
 const recording = useRecording();
 const microphone = useMicrophone();
-const sending = useSending();
+const outbox = useOutbox();
 
 const NAMES: Record<TakePlan['kind'], string> = {
   'carry-on': 'Recording',
@@ -31,12 +31,12 @@ const ofStretch = computed(() =>
   'replaced' in recording.plan ? ` / ${clockText(programmeLength(recording.plan.replaced))}` : '',
 );
 const safe = computed(() => {
-  if (sending.deviceFull) return 'This device is full: kept on the server only';
-  const { state } = sending;
-  if (typeof state === 'object' && 'waiting' in state) return `Safe here · ${state.waiting}`;
-  if (state === 'waiting-for-network') return 'Safe here · waiting for the network';
-  if (state === 'waiting-for-sign-in') return 'Safe here · sign in when you have finished';
-  if (sending.secondsToSend > 3) return `Safe here · ${sending.secondsToSend} s to send`;
+  if (outbox.isFull) return 'This device is full: kept on the server only';
+  const { waitsFor } = outbox.status;
+  if (waitsFor?.for === 'school') return `Safe here · ${waitsFor.message}`;
+  if (waitsFor?.for === 'network') return 'Safe here · waiting for the network';
+  if (waitsFor?.for === 'sign-in') return 'Safe here · sign in when you have finished';
+  if (outbox.secondsToSend > 3) return `Safe here · ${outbox.secondsToSend} s to send`;
   return 'Safe here and on the server';
 });
 </script>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { encodePayload } from '@kite-trail/core/formats/payload';
 import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
-import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
-import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
-import { linkSound, servedMastering } from '../playback/served-sound';
+import { computed, ref } from 'vue';
+import { linkSound } from '../playback/served-sound';
+import { useFilm } from '../playback/use-film';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from './WorkProgress.vue';
 import { useEditing } from '../stores/editing';
@@ -20,19 +19,15 @@ const sheetPictures = useSheetPictures();
 const problem = ref('');
 const sharing = ref<number | null>(null);
 const copied = ref(false);
-const exporting = ref<number | null>(null);
-const video = ref<{ url: string; name: string } | null>(null);
-/** Gives up the video that is being made. */
-const making = shallowRef<AbortController | null>(null);
+const film = useFilm();
+const { progress: exporting, film: video } = film;
 const link = computed(() => lesson.document?.link ?? null);
-
-onBeforeUnmount(() => making.value?.abort());
 
 async function share() {
   problem.value = '';
   sharing.value = 0;
   try {
-    await Promise.all([lesson.save(), editing.sent()]);
+    await Promise.all([lesson.save(), editing.arrived()]);
     await sheetPictures.drawMissing();
     const { id, edit } = lesson.document!;
     const { programme } = lesson;
@@ -61,45 +56,13 @@ async function copy() {
   setTimeout(() => (copied.value = false), 2000);
 }
 
-async function exportVideo() {
-  problem.value = '';
-  video.value = null;
-  if (!canMakeVideos()) {
-    problem.value = 'This browser cannot make videos. Use a current Chrome, Edge or Safari. Links work in all.';
-    return;
-  }
-  exporting.value = 0;
-  const abort = (making.value = new AbortController());
-  try {
-    const made = await madeVideo(abort.signal);
-    // Another one may have been begun since this one was given up.
-    if (making.value === abort) video.value = made;
-  } catch (error) {
-    if ((error as Error).name !== 'AbortError') problem.value = `The video was not made: ${(error as Error).message}`;
-  } finally {
-    if (making.value === abort) making.value = exporting.value = null;
-  }
-}
-
-function cancelVideo() {
-  making.value?.abort(new DOMException('The video was given up.', 'AbortError'));
-  making.value = exporting.value = null;
-}
-
-/** Makes the video of the trail as it is now. @throws DOMException `AbortError` when it is given up */
-async function madeVideo(signal: AbortSignal): Promise<{ url: string; name: string }> {
-  const { title, id } = lesson.document!;
-  const { programme } = lesson;
-  const payload = encodePayload({ base: lesson.recorded!.base, trail: lesson.timeline!.trail });
-  const served = await voices.served(programme);
-  const mastering = await servedMastering(served, signal);
-  signal.throwIfAborted();
-  const film = new ProgrammeVideo(id, payload, { programme, urls: served.urls, mastering });
-  film.onProgress = (done) => (exporting.value = done);
-  signal.addEventListener('abort', () => film.cancel(), { once: true });
-  const name = `${title.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'lesson'}.mp4`;
-  return { url: URL.createObjectURL(await film.file), name };
-}
+const exportVideo = () =>
+  film.make({
+    name: lesson.document!.title,
+    base: lesson.recorded!.base,
+    trail: lesson.timeline!.trail,
+    programme: lesson.programme,
+  });
 </script>
 
 <template>
@@ -162,7 +125,7 @@ async function madeVideo(signal: AbortSignal): Promise<{ url: string; name: stri
         <template v-if="exporting !== null">
           <work-progress label="Making the video" :done="exporting" />
           <p class="note">You can go on working meanwhile.</p>
-          <n-button @click="cancelVideo">Cancel</n-button>
+          <n-button @click="film.cancel()">Cancel</n-button>
         </template>
         <template v-else>
           <a v-if="video" class="download" :href="video.url" :download="video.name">
@@ -174,7 +137,7 @@ async function madeVideo(signal: AbortSignal): Promise<{ url: string; name: stri
           </n-button>
         </template>
       </div>
-      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      <p v-if="problem || film.problem.value" class="problem" role="alert">{{ problem || film.problem.value }}</p>
     </template>
   </section>
 </template>

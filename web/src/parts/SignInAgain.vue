@@ -1,32 +1,26 @@
 <script setup lang="ts">
 import { NButton, NInput, NModal } from 'naive-ui';
 import { computed, ref } from 'vue';
-import { useLesson } from '../stores/lesson';
+import { useOutbox } from '../stores/outbox';
 import { useRecording } from '../stores/recording';
-import { useSending } from '../stores/sending';
 import { useSession } from '../stores/session';
 
 /** Asks for the password again when the session has expired, without leaving the page: nothing here is lost. */
 const session = useSession();
-const lesson = useLesson();
 const recording = useRecording();
-const sending = useSending();
+const outbox = useOutbox();
 const password = ref('');
 const problem = ref('');
 
-const isNeeded = computed(
-  () =>
-    (lesson.saveState === 'waiting-for-sign-in' || sending.state === 'waiting-for-sign-in') &&
-    recording.state === 'idle',
-);
+/** Whatever waits for it. */
+const isNeeded = computed(() => outbox.status.waitsFor?.for === 'sign-in' && recording.state === 'idle');
 
 async function signIn() {
   problem.value = '';
   try {
     await session.signIn({ email: session.teacher!.email, password: password.value });
     password.value = '';
-    sending.retry();
-    await lesson.save();
+    await outbox.retry();
   } catch (error) {
     problem.value = (error as Error).message;
   }

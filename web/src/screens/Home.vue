@@ -6,12 +6,14 @@ import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { clockText, spokenTime } from '../look/time';
-import { lessonsWithLeftTakes } from '../capture/left-takes';
 import { api, pictureUrl } from '../server/api';
+import OutboxStatus from '../parts/OutboxStatus.vue';
+import { useOutbox } from '../stores/outbox';
 import { useSession } from '../stores/session';
 import { leaveFiles } from '../stores/waiting-files';
 
 const session = useSession();
+const outbox = useOutbox();
 const router = useRouter();
 const lessons = ref<LessonSummary[] | null>(null);
 const problem = ref('');
@@ -28,13 +30,10 @@ const classes = computed(() => {
 });
 const classNames = computed(() => classes.value.map(([name]) => name).filter((name) => name !== ''));
 
-/** Lessons of which recordings are still on this device. */
-const left = ref<LessonId[]>([]);
-const leftLessons = computed(() => (lessons.value ?? []).filter(({ id }) => left.value.includes(id)));
-
 onMounted(async () => {
   await load();
-  left.value = await lessonsWithLeftTakes();
+  // What this device still owes is sent from here, too.
+  await outbox.open();
 });
 
 async function load() {
@@ -89,6 +88,7 @@ async function signOut() {
 <template>
   <header class="bar">
     <span class="name"><img src="/kite.svg" alt="" /> Kite Trail</span>
+    <outbox-status />
     <span class="who">{{ session.teacher?.name }}</span>
     <n-button quaternary @click="signOut">Sign out</n-button>
   </header>
@@ -103,11 +103,6 @@ async function signOut() {
     </div>
     <p v-if="problem" class="problem" role="alert">
       {{ problem }} <n-button text type="primary" @click="load">Try again</n-button>
-    </p>
-
-    <p v-for="lesson in leftLessons" :key="lesson.id" class="left" role="status">
-      A recording of “{{ lesson.title }}” is still on this device only.
-      <router-link :to="{ name: 'lesson', params: { lessonId: lesson.id } }">Open the lesson to keep it</router-link>
     </p>
 
     <div v-if="!lessons && !problem" class="grid" aria-label="Loading lessons">

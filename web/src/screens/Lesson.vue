@@ -54,7 +54,6 @@ import { useLesson } from '../stores/lesson';
 import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
-import { useSending } from '../stores/sending';
 import { useStretch } from '../stores/stretch';
 import { collectFiles } from '../stores/waiting-files';
 import { useSheetPictures } from '../stores/sheet-pictures';
@@ -81,7 +80,6 @@ const lesson = useLesson();
 const desk = useDesk();
 const pens = usePens();
 const recording = useRecording();
-const sending = useSending();
 const stretch = useStretch();
 const audition = useAudition();
 const voices = useVoices();
@@ -97,7 +95,12 @@ const sheetPictures = useSheetPictures();
 const view = useView();
 const audience = useAudience();
 const leaves = ref<InstanceType<typeof PageLeaves>>();
-const step = ref<LessonStep>('Prepare');
+/** `null` until somebody has gone to one, or the lesson is open. */
+const chosenStep = ref<LessonStep | null>(null);
+const step = computed({
+  get: () => chosenStep.value ?? 'Prepare',
+  set: (one: LessonStep) => (chosenStep.value = one),
+});
 const problem = ref('');
 const sheetOpen = ref(false);
 const title = ref('');
@@ -151,9 +154,7 @@ onMounted(async () => {
   try {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
     title.value = lesson.document!.title;
-    step.value = hasTrail.value ? 'Trim' : 'Prepare';
-    await editing.handOverLeft(props.lessonId);
-    await sending.recover(props.lessonId);
+    chosenStep.value ??= hasTrail.value ? 'Trim' : 'Prepare';
     await bringIn.bring(collectFiles());
     if (desk.scene!.pages.some(({ page }) => page.sheet)) await sheetPictures.drawMissing();
   } catch (error) {

@@ -1,92 +1,14 @@
 import { session, type Session } from '@kite-trail/core/contract/account';
-import { editState, type EditedFrom, type EditState } from '@kite-trail/core/contract/edition';
-import {
-  changed,
-  lesson,
-  lessonSummary,
-  type changeLesson,
-  type LessonDocument,
-  type LessonSummary,
-} from '@kite-trail/core/contract/lesson';
+import { lesson, lessonSummary, type LessonDocument, type LessonSummary } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
-import { PROTOCOL } from '@kite-trail/core/contract/protocol';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
-import { problem } from '@kite-trail/core/contract/watch';
 import type { AssetId, LessonId, TakeId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
-import type { TakePlan } from '@kite-trail/core/trail/plan';
-import type { Edition } from '@kite-trail/core/trail/edition';
-import { nanoid } from 'nanoid';
 import { z } from 'zod';
-
-/** The server refused, with a message for the teacher. */
-export class Refused extends Error {
-  override readonly name = 'Refused';
-
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    message: string,
-  ) {
-    super(message);
-  }
-}
-
-/** The server could not be reached at all. */
-export class Unreachable extends Error {
-  override readonly name = 'Unreachable';
-
-  constructor() {
-    super('The server cannot be reached. Your work is kept on this device and goes on when the network is back.');
-  }
-}
-
-interface NewTake {
-  lesson: LessonId;
-  id: TakeId;
-  hasSound: boolean;
-  plan: TakePlan;
-}
-
-/** Tells this window's own changes from those of others. */
-export const WINDOW_ID = nanoid(12);
-
-/** What each request says of who sends it. */
-const OURS = { [PROTOCOL.header]: String(PROTOCOL.version), 'x-window': WINDOW_ID };
-
-async function call(
-  method: string,
-  path: string,
-  body?: unknown,
-  more: Record<string, string> = {},
-): Promise<Response> {
-  const binary = body instanceof Uint8Array || body instanceof Blob;
-  const headers: Record<string, string> = { ...OURS, ...more };
-  if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
-  let response: Response;
-  try {
-    response = await fetch(`/api${path}`, {
-      method,
-      headers,
-      body: body === undefined ? undefined : binary ? (body as Blob) : JSON.stringify(body),
-    });
-  } catch {
-    throw new Unreachable();
-  }
-  if (response.ok) return response;
-  if (response.status >= 502 && response.status <= 504) throw new Unreachable();
-  const told = problem.safeParse(await response.json().catch(() => null));
-  throw new Refused(
-    response.status,
-    told.data?.code ?? 'server',
-    told.data?.message ?? 'The server could not do this. Try again.',
-  );
-}
+import { call, OURS, WINDOW_ID } from './call';
 
 const readLesson = async (response: Promise<Response>): Promise<LessonDocument> =>
   lesson.parse(await (await response).json());
-const readEdit = async (response: Promise<Response>): Promise<EditState> =>
-  editState.parse(await (await response).json());
 const readSession = async (response: Promise<Response>): Promise<Session> =>
   session.parse(await (await response).json());
 const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (await response).arrayBuffer());
@@ -105,12 +27,6 @@ export const api = {
   lesson: (id: LessonId) => readLesson(call('GET', `/lessons/${id}`)),
   copyLesson: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/copy`)),
   rename: (id: LessonId, title: string, className: string) => call('PUT', `/lessons/${id}/name`, { title, className }),
-  changeLesson: async (id: LessonId, changes: z.input<typeof changeLesson>): Promise<z.output<typeof changed>> =>
-    changed.parse(await (await call('POST', `/lessons/${id}/changes`, changes)).json()),
-  addFile: async (id: LessonId, name: string, file: Blob): Promise<AssetId> => {
-    const answer = await call('POST', `/lessons/${id}/assets`, file, { 'x-file-name': encodeURIComponent(name) });
-    return z.object({ asset: assetId }).parse(await answer.json()).asset;
-  },
   lessonFile: async (id: LessonId, asset: AssetId): Promise<Blob> =>
     (await call('GET', `/lessons/${id}/assets/${asset}`)).blob(),
   keepSheetPicture: (id: LessonId, pdf: AssetId, pageIndex: number, picture: Blob) =>
@@ -139,23 +55,13 @@ export const api = {
       keepalive: true,
       headers: OURS,
     }),
-  beginTake: ({ lesson: of, id, hasSound, plan }: NewTake) =>
-    call('POST', `/lessons/${of}/takes`, { id, hasSound, plan }),
-  keptParts: async (take: TakeId): Promise<number[]> =>
-    z.object({ parts: z.array(z.number()) }).parse(await (await call('GET', `/takes/${take}/parts`)).json()).parts,
-  keepPart: (take: TakeId, n: number, bytes: Uint8Array) => call('PUT', `/takes/${take}/parts/${n}`, bytes),
-  endTake: (take: TakeId, end: { parts: number; recover: boolean; plan?: TakePlan }) =>
-    readLesson(call('POST', `/takes/${take}/end`, end)),
+  /** Keeps what the server has of a take that broke off on a device that is not here. */
+  keepAbandoned: (take: TakeId) => readLesson(call('POST', `/takes/${take}/end`, { parts: 0, recover: true })),
   nameTake: (take: TakeId, name: string) => readLesson(call('PUT', `/takes/${take}/name`, { name })),
   binTake: (take: TakeId) => readLesson(call('PUT', `/takes/${take}/bin`)),
   unbinTake: (take: TakeId) => readLesson(call('DELETE', `/takes/${take}/bin`)),
-  keepProfile: (take: TakeId, bytes: Uint8Array) => call('PUT', `/takes/${take}/profile`, bytes),
   takeMarks: (take: TakeId) => bytesOf(call('GET', `/takes/${take}/marks`)),
 
-  edit: (id: LessonId, from: EditedFrom, edition: Edition) =>
-    readEdit(call('PUT', `/lessons/${id}/edition`, { from, edition })),
-  undoEdit: (id: LessonId) => readEdit(call('POST', `/lessons/${id}/edition/undo`)),
-  redoEdit: (id: LessonId) => readEdit(call('POST', `/lessons/${id}/edition/redo`)),
   keepVersion: (id: LessonId, name: string) => readLesson(call('POST', `/lessons/${id}/versions`, { name })),
   useVersion: (id: LessonId, version: VersionId) => readLesson(call('POST', `/lessons/${id}/versions/${version}/use`)),
   dropVersion: (id: LessonId, version: VersionId) => readLesson(call('DELETE', `/lessons/${id}/versions/${version}`)),

@@ -5,11 +5,15 @@ import { sceneBefore, Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
+import type { SetAside } from '../outbox/set-aside';
+import { takeFrom } from '../outbox/take-parts';
 import { useLesson } from './lesson';
+import { useOutbox } from './outbox';
 
 /** What is listened to in place of the trail: a take by itself, or the trail as it was before a part was done over. */
 export const useAudition = defineStore('audition', () => {
   const lesson = useLesson();
+  const outbox = useOutbox();
   const other = shallowRef<{ name: string; programme: Programme; timeline: Timeline } | null>(null);
 
   // Whatever changes the trail, it is the trail one wants to hear.
@@ -51,9 +55,30 @@ export const useAudition = defineStore('audition', () => {
     if (found) other.value = { name, ...found };
   }
 
+  /** A recording that the school has refused, as this device has it. */
+  async function refused({
+    take: id,
+    entries,
+  }: SetAside): Promise<{ programme: Programme; timeline: Timeline } | null> {
+    const begun = entries.find(({ head }) => head.kind === 'take')?.head;
+    if (!lesson.recorded || !id || begun?.kind !== 'take') return null;
+    const { take, sound } = takeFrom(id, await (await outbox.open()).parts(id), false);
+    lesson.takeIn(take, sound);
+    const run = runOf({ id, lengthSamples: take.lengthSamples, plan: begun.plan });
+    const { base, takes } = lesson.recorded;
+    const opening = openingScene(base, lesson.programme, takes, begun.plan);
+    return { programme: run, timeline: new Timeline(opening, flatten(run, takes)) };
+  }
+
+  /** Lets such a recording be heard. */
+  async function hearRefused(aside: SetAside): Promise<void> {
+    const found = await refused(aside);
+    if (found) other.value = { name: 'the recording that was set aside', ...found };
+  }
+
   function end(): void {
     other.value = null;
   }
 
-  return { other, programme, timeline, alone, hear, hearTake, end };
+  return { other, programme, timeline, alone, refused, hear, hearTake, hearRefused, end };
 });

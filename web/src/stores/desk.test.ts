@@ -103,6 +103,31 @@ describe('the desk', () => {
     expect(desk.scene!.pages).toHaveLength(1);
   });
 
+  it('makes nothing of what cannot be kept, and says why until something can', () => {
+    const { desk, sent } = freshDesk();
+    const far = { ...picture(1), frame: { ...picture(1).frame, widthPt: 1e9 } };
+    desk.change({ kind: 'place', page: FIRST, pieces: [far] });
+    expect(sent).toEqual([]);
+    expect(desk.problem).not.toBeNull();
+    desk.change({ kind: 'place', page: FIRST, pieces: [picture(1)] });
+    expect(desk.problem).toBeNull();
+  });
+
+  it('takes a step back whole, or not at all where a part of it cannot be kept any more', () => {
+    const { desk, sent } = freshDesk();
+    const far = { ...picture(1), frame: { ...picture(1).frame, widthPt: 1e9 } };
+    const step: Change[] = [
+      { kind: 'place', page: FIRST, pieces: [picture(1)] },
+      { kind: 'alter', page: FIRST, pieces: [far] },
+    ];
+    const history = { undo: [step], redo: [] };
+    desk.lay(() => sceneOf([{ page: wideSquaredPage(FIRST), pieces: [] }]), history);
+    desk.undo();
+    expect(sent).toEqual([]);
+    expect(desk.history).toEqual(history);
+    expect(desk.problem).not.toBeNull();
+  });
+
   it('forgets what could be redone once something new is done', () => {
     const { desk } = freshDesk();
     desk.change({ kind: 'place', page: FIRST, pieces: [picture(1)] });

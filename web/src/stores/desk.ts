@@ -46,7 +46,6 @@ export const useDesk = defineStore('desk', () => {
 
   /** Makes a change and passes it on. @returns what takes it back */
   function make(change: Change, performanceMs: number): Change[] {
-    if (isRefused([change])) return [];
     const before = scene.value!;
     const after = applyChange(before, change);
     if (after === before) return [];
@@ -59,12 +58,13 @@ export const useDesk = defineStore('desk', () => {
   /** What could not be kept is not made: the teacher is told why, and nothing changes. */
   function isRefused(changes: readonly Change[]): boolean {
     const found = changes.map(changeProblem).find((one) => one !== null) ?? null;
-    if (found) problem.value = found;
+    problem.value = found;
     return found !== null;
   }
 
   /** Makes a change that can be undone, by itself or as part of the gesture going on. */
   function change(one: Change, performanceMs = performance.now()): void {
+    if (isRefused([one])) return;
     const inverse = make(one, performanceMs);
     if (inverse.length === 0) return;
     if (gesture) gesture = joined(inverse, gesture);
@@ -78,7 +78,7 @@ export const useDesk = defineStore('desk', () => {
 
   /** Makes a change that is no step to undo. */
   function changeAside(one: Change): void {
-    make(one, performance.now());
+    if (!isRefused([one])) make(one, performance.now());
   }
 
   /** Takes all ink off the page shown; pictures and what is printed on it stay. */
@@ -122,13 +122,13 @@ export const useDesk = defineStore('desk', () => {
   function undo(): void {
     const { undo: steps, redo } = history.value;
     const step = steps.at(-1);
-    if (step) history.value = { undo: steps.slice(0, -1), redo: [...redo, takeBack(step)] };
+    if (step && !isRefused(step)) history.value = { undo: steps.slice(0, -1), redo: [...redo, takeBack(step)] };
   }
 
   function redo(): void {
     const { undo: steps, redo: undone } = history.value;
     const step = undone.at(-1);
-    if (step) history.value = { undo: [...steps, takeBack(step)], redo: undone.slice(0, -1) };
+    if (step && !isRefused(step)) history.value = { undo: [...steps, takeBack(step)], redo: undone.slice(0, -1) };
   }
 
   /** Makes a step's changes, and shows the page they are about, so that nobody undoes what they cannot see. */

@@ -8,6 +8,7 @@ import type { Edition } from '@kite-trail/core/trail/edition';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
+import { atSchool } from '../testing/at-school';
 import { profileWorkers } from '../testing/profile-workers';
 import { useCaptions } from './captions';
 import { useChapters } from './chapters';
@@ -60,7 +61,9 @@ const lessonNow = (edition: Edition, n = 1) =>
 
 beforeEach(async () => {
   vi.spyOn(api, 'takeMarks').mockResolvedValue(encodeMarks(MARKS));
-  vi.spyOn(api, 'edit').mockImplementation(async (_, { n }, edition) => lessonNow(edition, n + 1));
+  await atSchool(async ({ head }, edition) => {
+    return { to: 'step', state: lessonNow(edition as Edition, 'from' in head ? head.from.n + 1 : 0) };
+  });
   await useLesson().accept(
     lessonNow(editionOf([{ kind: 'play', take: TAKE, fromSamples: 0, toSamples: 10 * SECOND, pace: 1 }])),
   );

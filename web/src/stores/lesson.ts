@@ -1,10 +1,10 @@
 import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { decodeHistory, encodeHistory, type History } from '@kite-trail/core/formats/history-coding';
-import { decodeContents, decodeMarks, encodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
+import { decodeHistory, type History } from '@kite-trail/core/formats/history-coding';
+import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, unreadAmong, type Change, type Mark } from '@kite-trail/core/lesson/mark';
-import { followed } from '@kite-trail/core/lesson/merge';
+import { withNext } from '@kite-trail/core/lesson/merge';
 import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
@@ -17,38 +17,37 @@ import equal from 'fast-deep-equal';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { z } from 'zod';
-import { ChangesKeeper, sendLeftChanges } from '../capture/left-changes';
 import { atOnce } from '../capture/take-recorder';
-import { api, newsUrl, Refused, takeSoundUrl, Unreachable, WINDOW_ID } from '../server/api';
-import { fromBase64, toBase64 } from '../server/base64';
+import type { ChangesDraft } from '../outbox/changes-draft';
+import { takeOf, type Entry, type Owed } from '../outbox/entry';
+import type { Answer } from '../outbox/school';
+import { api, newsUrl, takeSoundUrl } from '../server/api';
+import { takeFrom } from '../outbox/take-parts';
+import { fromBase64 } from '../server/base64';
+import { WINDOW_ID } from '../server/call';
 import { useDesk } from './desk';
 import { useFiles } from './files';
+import { useOutbox } from './outbox';
 
 /** What the server tells: another window's change, or who records now. */
 const lessonNews = z.union([z.object({ holder: z.string().nullable() }), z.object({ window: z.string() })]);
-
-const SAVE_AFTER_MS = 600;
-const TRY_AGAIN_MS = 3000;
-
-export type SaveState = 'saved' | 'saving' | 'waiting-for-network' | 'waiting-for-sign-in' | { failed: string };
 
 /** The lesson that is open: what the server knows of it, and what this window has added since. */
 export const useLesson = defineStore('lesson', () => {
   const desk = useDesk();
   const files = useFiles();
+  const outbox = useOutbox();
   const document = shallowRef<LessonDocument | null>(null);
   const takes = shallowRef<ReadonlyMap<TakeId, Take>>(new Map());
   const base = shallowRef<Scene | null>(null);
   const between = shallowRef<readonly Mark[]>([]);
   /** What viewers get; it runs ahead of the document while takes and edits are on their way to the server. */
   const edition = shallowRef<Edition>(NOTHING_EDITED);
-  const saveState = ref<SaveState>('saved');
   /** What another window has done to this one's work. */
   const notice = ref<string | null>(null);
-  /** Changes that the server has not got yet. */
-  let pending: readonly Mark[] = [];
-  let sending = 0;
-  let keeper: ChangesKeeper | null = null;
+  /** Changes are being gathered that are no entry of the outbox yet. */
+  const isGathering = ref(false);
+  let draft: ChangesDraft | null = null;
   let news: EventSource | null = null;
   let stopListening = () => {};
   /** Sounds that are still only on this device, as object URLs. */
@@ -64,8 +63,6 @@ export const useLesson = defineStore('lesson', () => {
   /** How often the server came back after it could not be heard. */
   const reconnections = ref(0);
   let revision = 0;
-  let saveTimer = 0;
-  let saving: Promise<void> = Promise.resolve();
 
   const programme = computed(() => edition.value.programme);
   const inkEdits = computed(() => edition.value.inkEdits);
@@ -100,24 +97,62 @@ export const useLesson = defineStore('lesson', () => {
   async function open(id: LessonId): Promise<void> {
     close();
     await files.open(id);
-    await handOverLeft(id);
+    // What this device still owes goes first, where it can.
+    await (await outbox.open()).settled(id);
     await accept(await api.lesson(id));
-    keeper = new ChangesKeeper(id, WINDOW_ID);
-    layDesk(decodeHistory(fromBase64(document.value!.history)));
+    draft = await outbox.draftOf(id);
+    draft.onGathering = (is) => (isGathering.value = is);
+    layDesk(await layOwed(id));
     listen(id);
   }
 
-  /** Sends what was changed on this device but did not reach the server, such as when a tab was closed offline. */
-  async function handOverLeft(id: LessonId): Promise<void> {
-    await sendLeftChanges(id, WINDOW_ID, async ({ revision: from, marks, history }) => {
-      await files.sent();
-      try {
-        await api.changeLesson(id, { revision: from, marks: toBase64(marks), history: toBase64(history) });
-      } catch (error) {
-        if (!(error instanceof Refused) || error.status === 401 || error.status >= 500) throw error;
-        notice.value = `Changes from an earlier visit could not be added: ${error.message}`;
+  /** Lays what the school is still owed on top of what it has. @returns what can be undone then */
+  async function layOwed(id: LessonId): Promise<History> {
+    const opened = await outbox.open();
+    let history = decodeHistory(fromBase64(document.value!.history));
+    for (const { entry, payload } of await opened.owedBy(id)) {
+      const owed = { ...entry.head, payload } as Owed;
+      if (owed.kind === 'changes') {
+        for (const mark of decodeMarks(owed.payload.marks)) laid(mark, applyChange(base.value!, mark));
+        history = decodeHistory(owed.payload.history);
+      } else if (owed.kind === 'end') {
+        const { take, sound } = takeFrom(owed.take, await opened.parts(owed.take), !owed.recover);
+        addTake(take, owed.plan, sound);
+      } else if ('from' in owed) {
+        isEditing.value = true;
+        lay(owed.payload);
       }
-    });
+    }
+    return history;
+  }
+
+  /** A change as the school will have it: in the pages before the first take, then for the next take. */
+  function laid(mark: Mark, pages: Scene): void {
+    if (isRecorded.value) between.value = withNext(between.value, mark);
+    else if (mark.kind !== 'turn') base.value = { ...pages, shown: pages.pages[0].page.id };
+  }
+
+  outbox.onAnswer((entry, answer) => {
+    if (entry.lesson === document.value?.id) answered(entry, answer);
+  });
+  outbox.onRefusal((entry) => {
+    if (entry.lesson !== document.value?.id) return;
+    const take = takeOf(entry);
+    onTheWay.value = new Map([...onTheWay.value].filter(([id]) => id !== take));
+    // What the school has is shown; what it refused can be brought back.
+    setTimeout(() => void refresh());
+  });
+
+  function answered(entry: Entry, answer: Answer): void {
+    if (answer.to === 'changes') {
+      const isOurs = entry.madeIn === WINDOW_ID;
+      if (isOurs) revision = answer.revision;
+      if (answer.merged || !isOurs) setTimeout(() => void refresh());
+    } else if (answer.to === 'end') {
+      void acceptTake(answer.lesson, takeOf(entry)!).then(() => {
+        if (entry.isLeft && desk.isOwnedBy(keep)) layDesk();
+      });
+    }
   }
 
   /**
@@ -137,8 +172,11 @@ export const useLesson = defineStore('lesson', () => {
       };
       news.onmessage = ({ data }) => {
         const told = lessonNews.parse(JSON.parse(data));
-        if ('holder' in told) holder.value = told.holder;
-        else if (told.window !== WINDOW_ID) void refresh();
+        if ('holder' in told) {
+          holder.value = told.holder;
+          // What a window that is gone has left is sent from here.
+          void outbox.open().then((opened) => opened.inherit());
+        } else if (told.window !== WINDOW_ID) void refresh();
       };
     };
     const seen = () => {
@@ -156,23 +194,24 @@ export const useLesson = defineStore('lesson', () => {
     };
   }
 
-  /** Shows what another window has done. A take being recorded goes on undisturbed. */
+  /** Shows what the school has, such as what another window has done. A take being recorded goes on undisturbed. */
   async function refresh(): Promise<void> {
     await save();
-    if (pending.length > 0 || !document.value || !desk.isOwnedBy(keep)) return;
+    const id = document.value?.id;
+    const owesChanges = id && (await outbox.open()).isOwed(id, ({ head }) => head.kind === 'changes');
+    if (!id || isGathering.value || owesChanges || !desk.isOwnedBy(keep)) return;
     try {
-      await accept(await api.lesson(document.value.id));
+      await accept(await api.lesson(id));
       if (desk.isOwnedBy(keep)) layDesk(desk.history, desk.scene?.shown);
     } catch {
-      // The next news, or the next save, tries again.
+      // The next news, or the next answer, tries again.
     }
   }
 
   function close(): void {
-    clearTimeout(saveTimer);
+    void draft?.close();
+    draft = null;
     stopListening();
-    pending = [];
-    saveState.value = 'saved';
     notice.value = null;
     for (const url of localSounds.values()) URL.revokeObjectURL(url);
     localSounds.clear();
@@ -256,74 +295,33 @@ export const useLesson = defineStore('lesson', () => {
     // Where the teacher points and looks is of no account before anything is recorded.
     if (isPassing(change) || change.kind === 'look') return;
     const mark: Mark = { ...atOnce(change), atSamples: 0 };
-    if (isRecorded.value) between.value = withoutOlderStates(between.value, mark, 0);
-    else if (change.kind !== 'turn') base.value = { ...desk.scene!, shown: desk.scene!.pages[0].page.id };
+    laid(mark, desk.scene!);
     if (change.kind === 'turn' && !isRecorded.value) return;
-    pending = withoutOlderStates(pending, mark, sending);
-    saveState.value = 'saving';
-    keeper?.keep(revision, pending, desk.history);
-    clearTimeout(saveTimer);
-    saveTimer = window.setTimeout(() => void save(), SAVE_AFTER_MS);
+    draft?.add(revision, mark, desk.history);
   }
 
   // What can be undone changes after the change itself has been passed on.
   watch(
     () => desk.history,
-    (history) => pending.length > 0 && keeper?.keep(revision, pending, history),
+    (history) => draft?.keepHistory(history),
     { flush: 'sync' },
   );
 
-  /** Saves what has changed; saves follow one another. */
-  function save(): Promise<void> {
-    clearTimeout(saveTimer);
-    saving = saving.then(saveOnce);
-    return saving;
-  }
+  /** Settles when all changes so far are entries of the outbox. */
+  const closeDraft = async (): Promise<void> => draft?.close();
 
-  async function saveOnce(): Promise<void> {
-    if (!document.value || pending.length === 0) return;
-    const kept = keeper;
-    try {
-      // Pictures and PDFs go first: the server takes no change that needs a file it has not got.
-      await files.sent();
-      sending = pending.length;
-      const answer = await api.changeLesson(document.value.id, {
-        revision,
-        marks: toBase64(encodeMarks(pending)),
-        history: toBase64(encodeHistory(desk.history)),
-      });
-      pending = pending.slice(sending);
-      revision = answer.revision;
-      if (pending.length === 0) {
-        saveState.value = 'saved';
-        kept?.forget();
-      } else {
-        kept?.keep(revision, pending, desk.history);
-      }
-      if (answer.merged) window.setTimeout(() => void refresh());
-    } catch (error) {
-      if (error instanceof Refused && error.code === 'changed-elsewhere') return giveWay(error.message);
-      saveState.value = saveProblem(error);
-      if (typeof saveState.value === 'string') saveTimer = window.setTimeout(() => void save(), TRY_AGAIN_MS);
-    } finally {
-      sending = 0;
-    }
-  }
-
-  /** Another window was first: its state is shown, and the teacher is told. */
-  function giveWay(message: string): void {
-    pending = [];
-    keeper?.forget();
-    saveState.value = 'saved';
-    notice.value = message;
-    window.setTimeout(() => void refresh());
+  /** Settles when the school has the lesson's changes and files, or they wait. */
+  async function save(): Promise<void> {
+    const id = document.value?.id;
+    if (!id) return;
+    await closeDraft();
+    await (await outbox.open()).settled(id, ({ head }) => head.kind === 'changes' || head.kind === 'file');
   }
 
   /** Makes a take that has just ended part of the lesson, before the server has it. */
   function addTake(take: Take, plan: TakePlan, sound: Blob | null): void {
-    if (sound) localSounds.set(take.id, URL.createObjectURL(sound));
+    takeIn(take, sound);
     const planned = { id: take.id, lengthSamples: take.lengthSamples, plan };
-    takes.value = new Map(takes.value).set(take.id, take);
     onTheWay.value = new Map(onTheWay.value).set(take.id, planned);
     edition.value = { ...edition.value, programme: placeTake(programme.value, planned) ?? programme.value };
     if (plan.kind === 'carry-on') between.value = [];
@@ -345,6 +343,18 @@ export const useLesson = defineStore('lesson', () => {
     return urls;
   }
 
+  /** Takes in a take that is no part of the trail, so that it can be heard. */
+  function takeIn(take: Take, sound: Blob | null): void {
+    if (sound && !localSounds.has(take.id)) localSounds.set(take.id, URL.createObjectURL(sound));
+    takes.value = new Map(takes.value).set(take.id, take);
+  }
+
+  /** Keeps what the school has of a take that broke off on a device that is not here. */
+  async function keepAbandoned(take: TakeId): Promise<void> {
+    await accept(await api.keepAbandoned(take));
+    layDesk();
+  }
+
   return {
     document,
     takes,
@@ -363,15 +373,18 @@ export const useLesson = defineStore('lesson', () => {
     reconnections,
     listensAlways,
     plannedTakes,
-    saveState,
+    isGathering,
     notice,
     open,
     close,
     accept,
     acceptTake,
     layDesk,
+    closeDraft,
     save,
     addTake,
+    takeIn,
+    keepAbandoned,
     soundUrl,
     soundUrls,
     lay,
@@ -379,19 +392,3 @@ export const useLesson = defineStore('lesson', () => {
     refresh,
   };
 });
-
-/**
- * Marks with one more. While something is dragged, each new state of it takes the place of the one before.
- * @param from marks before this one stay as they are
- */
-function withoutOlderStates(marks: readonly Mark[], mark: Mark, from: number): readonly Mark[] {
-  const last = marks.length > from ? marks.at(-1) : undefined;
-  const both = last && followed(last, mark);
-  return both ? [...marks.slice(0, -1), { ...both, atSamples: mark.atSamples }] : [...marks, mark];
-}
-
-function saveProblem(error: unknown): SaveState {
-  if (error instanceof Unreachable) return 'waiting-for-network';
-  if (error instanceof Refused && error.status === 401) return 'waiting-for-sign-in';
-  return { failed: error instanceof Error ? error.message : String(error) };
-}

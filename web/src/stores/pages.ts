@@ -40,9 +40,10 @@ export const usePages = defineStore('pages', () => {
   function insert(states: readonly PageState[]): void {
     let after = desk.scene!.shown;
     const changes: Change[] = [];
-    for (const { page, pieces } of states) {
+    for (const { page, pieces, unread } of states) {
       changes.push({ kind: 'add-page', page, after });
-      if (pieces.length > 0) changes.push({ kind: 'place', page: page.id, pieces });
+      const kept = unread ? { unread } : {};
+      if (pieces.length > 0 || unread) changes.push({ kind: 'place', page: page.id, pieces, ...kept });
       after = page.id;
     }
     if (states.length > 0) changes.push({ kind: 'turn', page: states[0].page.id });
@@ -89,7 +90,7 @@ export const usePages = defineStore('pages', () => {
 });
 
 /** The same page anew: copies have ids of their own. */
-export function copyOf({ page, pieces }: PageState): PageState {
+export function copyOf({ page, pieces, ...rest }: PageState): PageState {
   const copies = pieces.map((piece): Piece => ({ ...piece, id: newPieceId() }));
-  return { page: { ...page, id: newPageId() }, pieces: copies };
+  return { ...rest, page: { ...page, id: newPageId() }, pieces: copies };
 }

@@ -1,10 +1,8 @@
 import { InkPoints } from '@kite-trail/core/ink/points';
 import { NO_HISTORY, type History } from '@kite-trail/core/formats/history-coding';
-import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { PageId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Change, Mark } from '@kite-trail/core/lesson/mark';
 import { newStroke } from '@kite-trail/core/lesson/piece';
-import { assembleTake } from '@kite-trail/core/trail/assemble';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { slice } from '@kite-trail/core/trail/edit';
 import { InkWaits } from '@kite-trail/core/trail/ink-waits';
@@ -15,20 +13,20 @@ import equal from 'fast-deep-equal';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import type { JournalTake } from '../capture/journal';
 import type { WetStroke } from '../capture/pen-input';
 import { claimRecording } from '../capture/recording-claim';
 import { SleepWatch, type Interruption } from '../capture/sleep-watch';
 import { NoMicrophone, SoundSource } from '../capture/sound-source';
 import { stayAwake } from '../capture/stay-awake';
-import { TakeRecorder } from '../capture/take-recorder';
+import { TakeRecorder, type NewTake } from '../capture/take-recorder';
+import { takeFrom } from '../outbox/take-parts';
 import { VoicePlayback } from '../playback/voice-playback';
 import { api } from '../server/api';
 import { useDesk } from './desk';
 import { useEditing } from './editing';
 import { useLesson } from './lesson';
 import { useMicrophone } from './microphone';
-import { useSending } from './sending';
+import { useOutbox } from './outbox';
 import { useVoices } from './voices';
 
 export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
@@ -55,7 +53,7 @@ const SILENT = { choice: 'none', deviceId: '', echoCancellation: false, noiseSup
 
 /** A recording going on. */
 interface Run {
-  take: JournalTake;
+  take: NewTake;
   recorder: TakeRecorder;
   /** The programme as it was when it began, and what it showed. */
   programme: Programme;
@@ -83,7 +81,7 @@ export const useRecording = defineStore('recording', () => {
   const editing = useEditing();
   const voices = useVoices();
   const microphone = useMicrophone();
-  const sending = useSending();
+  const outbox = useOutbox();
 
   const state = ref<RecordingState>('idle');
   /** Seconds until it begins. */
@@ -130,7 +128,9 @@ export const useRecording = defineStore('recording', () => {
   /** Counts down, or plays the run-up, then records. */
   async function start(wanted: TakePlan = { kind: 'carry-on' }): Promise<void> {
     if (state.value !== 'idle') return;
-    problem.value = pausedBy.value = sending.found = redone.value = null;
+    problem.value = pausedBy.value = redone.value = null;
+    outbox.forgetFound(lesson.document!.id);
+    void outbox.askToPersist();
     state.value = 'counting';
     plan.value = wanted;
     let release = () => {};
@@ -171,15 +171,8 @@ export const useRecording = defineStore('recording', () => {
       ...(isAtEnd ? lesson.between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
       ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: scene.shown, atSamples: 0 } as const]),
     ];
-    const take: JournalTake = {
-      id: nanoid(16) as TakeId,
-      lesson: lesson.document!.id,
-      hasSound,
-      plan: wanted,
-      beganAtMs: Date.now(),
-      ended: false,
-    };
-    const recorder = await TakeRecorder.prepare(await sending.openJournal(), source, take, opening);
+    const take: NewTake = { id: nanoid(16) as TakeId, lesson: lesson.document!.id, hasSound, plan: wanted };
+    const recorder = await TakeRecorder.prepare(await outbox.open(), source, take, opening);
     const waits =
       wanted.kind === 're-speak' && timeline
         ? new InkWaits(timeline.trail.marks, fromSamples, programmeLength(wanted.replaced))
@@ -300,11 +293,11 @@ export const useRecording = defineStore('recording', () => {
   /** The first sound has come in. */
   function begun(now: Run, release: () => void): void {
     now.hasBegun = true;
-    const sent = sending.sendAlong({ ...now.take, ended: true }, now.recorder);
+    now.recorder.begin();
     const letSleep = stayAwake();
     now.finish = async () => {
       letSleep();
-      await end(now, await sent);
+      await end(now);
       release();
     };
     onPage = { page: desk.scene!.shown, sinceSamples: 0, beforeSamples: new Map() };
@@ -370,7 +363,7 @@ export const useRecording = defineStore('recording', () => {
     else waits.hold(now);
     inkWaits.value = waits.isHolding;
     // What is known so far survives a crash, too.
-    void sending.openJournal().then((journal) => run && journal.keepTake({ ...run.take, plan: planNow(run) }));
+    void outbox.open().then((opened) => run && opened.plan(run.take.id, planNow(run)));
   }
 
   function planNow({ take, waits, recorder }: Run): TakePlan {
@@ -454,20 +447,21 @@ export const useRecording = defineStore('recording', () => {
     await run.finish();
   }
 
-  async function end(now: Run, sendAs: (take: JournalTake) => void): Promise<void> {
-    const { recorder, programme, history } = now;
+  async function end(now: Run): Promise<void> {
+    const { recorder, take, programme, history } = now;
     clearInterval(ticking);
     now.playback?.stop();
-    const take: JournalTake = { ...now.take, ended: true, plan: planNow(now) };
-    await recorder.end(take);
-    const ended = { ...take, plan: planNow(now) };
-    const parts = (await (await sending.openJournal()).parts(take.id)).map(({ bytes }) => decodeTakePart(bytes));
-    const { lengthSamples, marks, sound, heard } = assembleTake(parts, true);
-    const blob = sound.length > 0 ? new Blob([sound], { type: 'audio/ogg' }) : null;
+    await recorder.stop();
+    const ended = planNow(now);
+    const opened = await outbox.open();
+    const parts = await opened.parts(take.id);
+    const { take: recorded, sound, heard } = takeFrom(take.id, parts, true);
+    const { lengthSamples } = recorded;
     leave(now);
-    if (lengthSamples > 0) {
-      lesson.addTake({ id: take.id, lengthSamples, marks, sound: null }, ended.plan, blob);
-      if (blob) voices.know(take.id, heard);
+    // What the school has refused is no part of the lesson; it is kept here, and told.
+    if (lengthSamples > 0 && !opened.isSetAside(take.id)) {
+      lesson.addTake(recorded, ended, sound);
+      if (sound) voices.know(take.id, heard);
     }
     state.value = 'idle';
     elapsedSamples.value = 0;
@@ -475,10 +469,11 @@ export const useRecording = defineStore('recording', () => {
     isSilent.value = false;
     if (wasSilent) problem.value = WAS_SILENT;
     lesson.layDesk(take.plan.kind === 'carry-on' ? NO_HISTORY : history);
-    if (isStretchPlan(ended.plan) && lengthSamples > 0) {
-      redone.value = { plan: ended.plan, take: take.id, before: programme, after: lesson.programme };
+    if (isStretchPlan(ended) && lengthSamples > 0) {
+      redone.value = { plan: ended, take: take.id, before: programme, after: lesson.programme };
     }
-    sendAs(ended);
+    const { id, lesson: of } = take;
+    await opened.add(of, { kind: 'end', take: id, parts: parts.length, recover: false, plan: ended, payload: null });
     taken.value++;
   }
 
@@ -497,16 +492,9 @@ export const useRecording = defineStore('recording', () => {
       if (isOn.value) void api.claimRecording(lesson.document!.id).catch(() => {});
     },
   );
-  // What another window was recording when it went away can be kept from here.
-  watch(
-    () => lesson.recordedElsewhere,
-    (is, was) => {
-      if (was && !is && lesson.document && state.value === 'idle') void sending.recover(lesson.document.id);
-    },
-  );
   // Leaving in mid-recording asks first.
   window.addEventListener('beforeunload', (event) => {
-    if (isOn.value || sending.secondsToSend > 0 || lesson.isEditing) event.preventDefault();
+    if (isOn.value || outbox.secondsToSend > 0 || lesson.isEditing) event.preventDefault();
   });
   window.addEventListener('pagehide', () => {
     if (isOn.value && lesson.document) api.releaseOnLeaving(lesson.document.id);

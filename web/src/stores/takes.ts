@@ -1,6 +1,5 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
-import { withoutTake } from '@kite-trail/core/trail/edit';
 import { useTake as withTake } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import { defineStore } from 'pinia';
@@ -41,13 +40,17 @@ export const useTakes = defineStore('takes', () => {
 
   const rename = (id: TakeId, name: string) => change(api.nameTake(id, name));
 
-  /** Puts a take into the bin; where it plays, it is taken out of the trail first. */
-  async function bin(id: TakeId): Promise<void> {
-    if (takesIn(lesson.programme).has(id)) await editing.play(withoutTake(lesson.programme, id));
-    await change(api.binTake(id));
-  }
+  /** Puts a take into the bin; where it plays, it is taken out of the trail. */
+  const bin = (id: TakeId) => changeTrail(() => api.binTake(id));
+  /** Takes a take out of the bin. Where it played before, it plays again. */
+  const putBack = (id: TakeId) => changeTrail(() => api.unbinTake(id));
 
-  const putBack = (id: TakeId) => change(api.unbinTake(id));
+  /** The school does both at once, on top of all edits so far. */
+  async function changeTrail(ask: () => Promise<LessonDocument>): Promise<void> {
+    await editing.arrived();
+    await change(ask());
+    lesson.layDesk();
+  }
 
   async function change(answer: Promise<LessonDocument>): Promise<void> {
     await lesson.accept(await answer);

@@ -1,5 +1,5 @@
 import type { Template } from '@kite-trail/core/contract/template';
-import { decodePieces, encodePieces } from '@kite-trail/core/formats/marks-coding';
+import { contentsOf, decodeContents, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { pageStateOf } from '@kite-trail/core/lesson/scene';
 import { defineStore } from 'pinia';
@@ -43,10 +43,10 @@ export const useTemplates = defineStore('templates', () => {
   }
 
   async function keep(name: string): Promise<void> {
-    const { page, pieces } = pageStateOf(desk.scene!, keeping.value!.page)!;
+    const state = pageStateOf(desk.scene!, keeping.value!.page)!;
     await attempt(async () => {
       await files.sent();
-      await api.keepTemplate(lesson.document!.id, { name, page, pieces: toBase64(encodePieces(pieces)) });
+      await api.keepTemplate(lesson.document!.id, { name, page: state.page, pieces: toBase64(contentsOf(state)) });
       keeping.value = null;
       bringIn.notice = `“${name}” is among your page templates now.`;
     });
@@ -56,7 +56,7 @@ export const useTemplates = defineStore('templates', () => {
   async function start({ id, page, pieces }: Template): Promise<void> {
     await attempt(async () => {
       await api.lendFiles(lesson.document!.id, id);
-      pages.insert([copyOf({ page, pieces: decodePieces(fromBase64(pieces)) })]);
+      pages.insert([copyOf(pageStateFrom(page, decodeContents(fromBase64(pieces))))]);
       isChoosing.value = false;
     });
   }

@@ -16,7 +16,7 @@ export const useVersions = defineStore('versions', () => {
   async function attempt(work: () => Promise<void>): Promise<void> {
     problem.value = null;
     try {
-      await editing.sent();
+      await editing.arrived();
       await work();
     } catch (error) {
       problem.value = (error as Error).message;

@@ -8,10 +8,11 @@ import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/program
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
 import type { ServedSound } from '../playback/served-sound';
-import { api, takeProfileUrl } from '../server/api';
+import { takeProfileUrl } from '../server/api';
 import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
 import { useLesson } from './lesson';
+import { useOutbox } from './outbox';
 
 /** More would not be done sooner, but take more memory. */
 const MOST_LISTENERS = 4;
@@ -19,6 +20,7 @@ const MOST_LISTENERS = 4;
 /** What is known of the takes' voices: found out once each, beside the interface. */
 export const useVoices = defineStore('voices', () => {
   const lesson = useLesson();
+  const outbox = useOutbox();
   const profiles = shallowRef<ReadonlyMap<TakeId, TakeProfile>>(new Map());
   const peaks = shallowRef<ReadonlyMap<TakeId, PeakLevels>>(new Map());
   const asked = new Map<TakeId, Promise<void>>();
@@ -67,8 +69,9 @@ export const useVoices = defineStore('voices', () => {
     if (known) profiles.value = new Map(profiles.value).set(take, known.profile);
     // A sound that cannot be read is drawn as silence; playing it says what is wrong.
     peaks.value = new Map(peaks.value).set(take, new PeakLevels(known?.profile.peaks ?? new Uint8Array()));
-    // Where it does not arrive, the next visit listens again.
-    if (known && rest.length > 0 && summaryOf(take)?.ended) void api.keepProfile(take, known.bytes).catch(() => {});
+    const { document } = lesson;
+    if (!known || rest.length === 0 || !document || !summaryOf(take)?.ended) return;
+    await (await outbox.open()).add(document.id, { kind: 'profile', take, payload: known.bytes });
   }
 
   const profileOfTake = (take: TakeId) => profiles.value.get(take);

@@ -1,0 +1,55 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openBrowser } from './support/browser';
+import { School } from './support/school';
+import { Storm } from './support/storm';
+import { heldBySchool, lostIn } from './support/storm-losses';
+import { writeSpeech } from './support/wav';
+
+/** Two minutes in CI, always the same; `STORM_SECONDS=600 STORM_SEED=7` for more. */
+const SECONDS = Number(process.env.STORM_SECONDS ?? 120);
+const SEED = Number(process.env.STORM_SEED ?? 20_261_128);
+const MOST_LOST_MS = 2000;
+
+let school: School;
+let browser: Browser;
+
+beforeAll(async () => {
+  const microphone = join(mkdtempSync(join(tmpdir(), 'kite-trail-e2e-')), 'speech.wav');
+  writeSpeech(microphone, 'volume=-6dB');
+  school = await School.start();
+  browser = await openBrowser({ microphone });
+});
+afterAll(async () => {
+  await browser?.close();
+  await school?.close();
+});
+
+describe('a storm', () => {
+  it(
+    'loses nothing but the last two seconds of a window that is gone, and makes nothing twice',
+    { timeout: (SECONDS + 240) * 1000 },
+    async () => {
+      const storm = new Storm(school, browser, SEED);
+      const teacher = await storm.rage(SECONDS);
+      const { logbook } = storm;
+      const { missing, twice } = lostIn(logbook, await heldBySchool(teacher));
+      const counted = (kind: string) => logbook.done.filter((one) => one.kind === kind).length;
+      console.log(
+        `done: ${['stroke', 'picture', 'take', 'cut'].map((kind) => `${counted(kind)} ${kind}s`).join(', ')}; ` +
+          `failed: ${JSON.stringify(logbook.faults)}; skipped ${logbook.skipped}; ` +
+          `lost of windows that went: ${JSON.stringify(missing)}`,
+      );
+      expect(twice).toEqual([]);
+      expect(missing.filter(({ beforeGoneMs }) => beforeGoneMs > MOST_LOST_MS)).toEqual([]);
+      expect(await teacher.page.evaluate(() => document.body.innerText)).not.toContain('set aside');
+      // It was one.
+      expect(counted('stroke')).toBeGreaterThan(SECONDS / 4);
+      for (const kind of ['picture', 'take', 'cut']) expect(counted(kind)).toBeGreaterThan(0);
+      expect(Object.keys(logbook.faults).sort()).toEqual(['network', 'server', 'session', 'window']);
+    },
+  );
+});

@@ -1,0 +1,268 @@
+import { seeded } from '@kite-trail/core/random/seeded';
+import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { createCanvas } from '@napi-rs/canvas';
+import type { Browser } from 'puppeteer-core';
+import { Person } from './browser';
+import type { School } from './school';
+
+/** Strokes lie on a grid, so that each is known by where it begins. */
+const COLUMNS = 40;
+const [LEFT, TOP, ACROSS, DOWN] = [0.08, 0.08, 0.021, 0.03];
+const ACTION_TIMEOUT_MS = 4000;
+
+/** What somebody has done, and when it was done. */
+export interface Done {
+  kind: 'stroke' | 'picture' | 'cut' | 'take';
+  n: number;
+  atMs: number;
+}
+
+/** What the storm has seen done, and when it took a window away. */
+export interface Logbook {
+  done: Done[];
+  windowsGoneMs: number[];
+  faults: Record<string, number>;
+  /** Actions that found no way, such as writing while another window was thought to record. */
+  skipped: number;
+}
+
+export const placeOfStroke = (n: number): [number, number] => [
+  LEFT + (n % COLUMNS) * ACROSS,
+  TOP + Math.floor(n / COLUMNS) * DOWN,
+];
+
+/**
+ * A person works on a new lesson while the network, the window, the server and the session fail at random. In the end all
+ * is well again, and the person comes back.
+ */
+export class Storm {
+  readonly logbook: Logbook = { done: [], windowsGoneMs: [], faults: {}, skipped: 0 };
+  private readonly random: () => number;
+  private teacher!: Person;
+  private url = '';
+  private isOffline = false;
+  private serverBack: Promise<void> | null = null;
+  private onlineAgainMs = 0;
+  private strokes = 0;
+  private pictures = 0;
+
+  constructor(
+    private readonly school: School,
+    private readonly browser: Browser,
+    seed: number,
+  ) {
+    this.random = seeded(seed);
+  }
+
+  /** @returns the person, with the lesson open and everything sent */
+  async rage(seconds: number): Promise<Person> {
+    await this.begin();
+    const untilMs = Date.now() + seconds * 1000;
+    while (Date.now() < untilMs) {
+      await this.weather();
+      await this.act();
+    }
+    await this.calm();
+    return this.teacher;
+  }
+
+  private async begin(): Promise<void> {
+    this.teacher = await Person.at(this.browser, this.school.url);
+    this.teacher.page.setDefaultTimeout(ACTION_TIMEOUT_MS);
+    await this.teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+    await this.teacher.page.evaluate(() => localStorage.setItem('kite-trail-countdown', '0'));
+    const lesson = await this.teacher.request<{ id: string }>('POST', '/lessons', { title: 'In a storm' });
+    this.url = `${this.school.url}/lesson/${lesson.id}`;
+    await this.teacher.page.goto(this.url);
+  }
+
+  private pick<T>(from: readonly T[]): T {
+    return from[Math.floor(this.random() * from.length)];
+  }
+
+  private note(kind: Done['kind'], n: number): void {
+    this.logbook.done.push({ kind, n, atMs: Date.now() });
+  }
+
+  private count(fault: string): void {
+    this.logbook.faults[fault] = (this.logbook.faults[fault] ?? 0) + 1;
+  }
+
+  /** Lets what has failed come back, and sometimes something else fail. */
+  private async weather(): Promise<void> {
+    if (this.isOffline && Date.now() > this.onlineAgainMs) await this.setOffline(false);
+    if (this.random() > 0.25) return;
+    switch (this.pick(['network', 'network', 'server', 'session', 'window'] as const)) {
+      case 'network':
+        if (this.isOffline) return;
+        this.count('network');
+        this.onlineAgainMs = Date.now() + 500 + this.random() * 6000;
+        return this.setOffline(true);
+      case 'server':
+        if (this.serverBack) return;
+        this.count('server');
+        return this.killServer();
+      case 'session':
+        this.count('session');
+        return this.teacher.page.deleteCookie(...(await this.teacher.page.cookies()));
+      case 'window':
+        this.count('window');
+        return this.loseWindow();
+    }
+  }
+
+  private async setOffline(is: boolean): Promise<void> {
+    this.isOffline = is;
+    await this.teacher.page.setOfflineMode(is);
+  }
+
+  private async killServer(): Promise<void> {
+    await this.school.kill();
+    const downMs = 300 + this.random() * 3000;
+    this.serverBack = new Promise((resolve) => setTimeout(resolve, downMs))
+      .then(() => this.school.begin())
+      .then(() => void (this.serverBack = null));
+  }
+
+  private async loseWindow(): Promise<void> {
+    const gone = this.teacher.page;
+    const next = await this.browser.newPage();
+    await next.close();
+    this.logbook.windowsGoneMs.push(Date.now());
+    await gone.close();
+    await this.open();
+  }
+
+  /** Opens the lesson anew; without network and server there is no page. */
+  private async open(): Promise<void> {
+    await this.serverBack;
+    this.isOffline = false;
+    this.teacher = await Person.at(this.browser, this.url);
+    this.teacher.page.setDefaultTimeout(ACTION_TIMEOUT_MS);
+    await this.signInIfAsked();
+  }
+
+  private async signInIfAsked(): Promise<void> {
+    const { page } = this.teacher;
+    if (new URL(page.url()).pathname === '/sign-in') {
+      await this.teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+      await page.goto(this.url);
+    }
+    const isAsked = () => page.evaluate(() => document.body.innerText.includes('Sign in again'));
+    if (!(await isAsked())) return;
+    await this.serverBack;
+    if (this.isOffline) await this.setOffline(false);
+    await this.teacher.fill('Password', DEMO_TEACHER.password);
+    await this.teacher.press('Sign in');
+    await page.waitForFunction(() => !document.body.innerText.includes('Sign in again'));
+  }
+
+  private async act(): Promise<void> {
+    const action = this.pick(['write', 'write', 'page', 'bring in', 'record', 'record', 'trim'] as const);
+    try {
+      await this.signInIfAsked();
+      switch (action) {
+        case 'write':
+          await this.teacher.press('Prepare');
+          await this.write(1 + Math.floor(this.random() * 5));
+          return;
+        case 'page':
+          await this.teacher.press('Prepare');
+          await this.teacher.page.keyboard.press('n');
+          return;
+        case 'bring in':
+          return await this.bringIn();
+        case 'record':
+          return await this.record();
+        case 'trim':
+          return await this.cut();
+      }
+    } catch (error) {
+      // A window that is gone, a screen that says why it cannot be: the next action finds its way.
+      this.logbook.skipped++;
+      if (process.env.STORM_LOG) console.log(action, String(error).slice(0, 160));
+    }
+  }
+
+  private async write(count: number): Promise<void> {
+    await this.teacher.find('image', 'Page to write on');
+    for (let i = 0; i < count; i++) {
+      const n = this.strokes++;
+      const [u, v] = placeOfStroke(n);
+      await this.teacher.stroke([u, v], [u + ACROSS / 2, v + DOWN / 2], 4);
+      this.note('stroke', n);
+    }
+  }
+
+  private async bringIn(): Promise<void> {
+    await this.teacher.press('Prepare');
+    await this.teacher.find('image', 'Page to write on');
+    const n = this.pictures++;
+    const canvas = createCanvas(12, 12);
+    const context = canvas.getContext('2d');
+    context.fillStyle = `hsl(${(n * 37) % 360} 60% 50%)`;
+    context.fillRect(0, 0, 12, 1 + (n % 12));
+    await this.teacher.paste(`buoy-${n}.png`, 'image/png', canvas.toBuffer('image/png'));
+    // It has been brought in when it is held, to be put where it belongs.
+    await this.teacher.sees(/Saving…|Not saved yet/);
+    this.note('picture', n);
+    await this.teacher.page.keyboard.press('p');
+  }
+
+  private async record(): Promise<void> {
+    await this.teacher.press('Record');
+    await this.teacher.press('Record this lesson');
+    await this.teacher.find('button', 'Pause');
+    const n = this.logbook.done.filter(({ kind }) => kind === 'take').length;
+    const { teacher } = this;
+    const rounds = 1 + Math.floor(this.random() * 3);
+    for (let round = 0; round < rounds; round++) {
+      await this.write(1 + Math.floor(this.random() * 3));
+      await this.weather();
+      // The window may have gone in the middle of it.
+      if (this.teacher !== teacher) return this.note('take', n);
+      await new Promise((resolve) => setTimeout(resolve, 300 + this.random() * 900));
+    }
+    await this.teacher.press('Stop');
+    await this.teacher.isGone('button', 'Stop');
+    this.note('take', n);
+  }
+
+  /** Cuts the first second out of the trail. */
+  private async cut(): Promise<void> {
+    await this.teacher.press('Trim');
+    const playhead = await this.teacher.find('slider', 'Playhead');
+    const length = () => playhead.evaluate((one) => Number(one.getAttribute('aria-valuemax')));
+    const before = await length();
+    if (before < 3 * 48_000) return;
+    await playhead.focus();
+    await this.teacher.page.keyboard.press('Home');
+    await this.teacher.page.keyboard.press('[');
+    await this.teacher.page.keyboard.press('ArrowRight');
+    await this.teacher.page.keyboard.press(']');
+    await this.teacher.press('Cut, keep ink');
+    await this.teacher.page.waitForFunction(
+      (one, was) => Number(one.getAttribute('aria-valuemax')) < was,
+      {},
+      playhead,
+      before,
+    );
+    this.note('cut', before - (await length()));
+  }
+
+  /** Lets all be well, and waits until the school has everything. */
+  private async calm(): Promise<void> {
+    await this.serverBack;
+    if (this.isOffline) await this.setOffline(false);
+    this.teacher.page.setDefaultTimeout(30_000);
+    await this.signInIfAsked();
+    const { page } = this.teacher;
+    if (await page.$('::-p-aria([name="Stop"][role="button"])')) await this.teacher.press('Stop');
+    let isSaved = false;
+    while (!isSaved) {
+      await this.signInIfAsked();
+      await this.teacher.sees(/^Saved$|Sign in again/m);
+      isSaved = await page.evaluate(() => !document.body.innerText.includes('Sign in again'));
+    }
+  }
+}

@@ -1,0 +1,228 @@
+import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-coding';
+import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
+import type { AssetId, LessonId, PageId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
+import { NOTHING_EDITED } from '@kite-trail/core/trail/edition';
+import fc from 'fast-check';
+import 'fake-indexeddb/auto';
+import { IDBFactory } from 'fake-indexeddb';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Owed } from './entry';
+import { FakeSchool, namesOf, type Fate } from '../testing/fake-school';
+import { turn } from '../testing/turn';
+import { OutboxLog } from './log';
+import { Outbox } from './outbox';
+import type { School } from './school';
+import type { WindowLocks } from './window-locks';
+
+const LESSON = 'lesson-one' as LessonId;
+const PLAN = { kind: 'carry-on' } as const;
+const TEACHER = 'teacher-one';
+
+beforeEach(() => {
+  vi.stubGlobal('indexedDB', new IDBFactory());
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+/** The windows of a browser that are there. */
+class Browser {
+  private readonly open = new Set<string>();
+  private count = 0;
+
+  locks(): WindowLocks {
+    const window = `window-${this.count++}`;
+    this.open.add(window);
+    return {
+      window,
+      inherit: async (windows, takeOver) => {
+        for (const one of windows) if (!this.open.has(one)) await takeOver(one, true);
+      },
+    };
+  }
+
+  close(window: string): void {
+    this.open.delete(window);
+  }
+}
+
+/** Somebody who makes things in a window, closes it, and opens another. */
+class Teacher {
+  readonly browser = new Browser();
+  outbox!: Outbox;
+  /** What has been made, in its order, as far as it was kept before its window was closed. */
+  readonly kept: string[] = [];
+  private log!: OutboxLog;
+  private locks!: WindowLocks;
+  private made = 0;
+  private take: { id: TakeId; parts: number } | null = null;
+
+  constructor(readonly school: FakeSchool) {}
+
+  async open(): Promise<void> {
+    this.log = await OutboxLog.open();
+    this.locks = this.browser.locks();
+    this.outbox = new Outbox(this.log, this.whileOpen(), this.locks, () => 0.5);
+    this.take = null;
+    await this.outbox.signedIn(TEACHER);
+  }
+
+  /** A window that is closed hears no answer any more. */
+  private whileOpen(): School {
+    const { school, locks } = this;
+    const heard = <A>(answer: Promise<A>): Promise<A> =>
+      new Promise((resolve, reject) => {
+        const isOpen = () => this.locks === locks;
+        answer.then(
+          (yes) => isOpen() && resolve(yes),
+          (no: unknown) => isOpen() && reject(no as Error),
+        );
+      });
+    return { send: (entry, payload) => heard(school.send(entry, payload)), stands: () => heard(school.stands()) };
+  }
+
+  close(): void {
+    this.outbox.signedOut();
+    this.log.close();
+    this.browser.close(this.locks.window);
+  }
+
+  /** @param bad by its name, it is among what the school refuses */
+  async make(kind: 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step', bad: boolean): Promise<void> {
+    const owed = this.thing(kind, `${bad ? 'bad' : 'good'}-${this.made++}`);
+    if (!owed) return;
+    await this.outbox.add(LESSON, owed);
+    this.kept.push(...namesOf(owed));
+  }
+
+  private thing(kind: 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step', name: string): Owed | null {
+    switch (kind) {
+      case 'file':
+        return { kind: 'file', asset: name as AssetId, name, payload: new Blob([name]) };
+      case 'changes':
+        return changes(`${name}`, `good-${name}-too`, `good-${name}-as-well`);
+      case 'begin':
+        if (this.take) return null;
+        this.take = { id: name as TakeId, parts: 0 };
+        return { kind: 'take', take: this.take.id, hasSound: true, plan: PLAN, beganAtMs: 0, payload: null };
+      case 'part':
+        if (!this.take) return null;
+        return { kind: 'part', take: this.take.id, n: this.take.parts++, payload: Uint8Array.of(1, 2, 3) };
+      case 'end': {
+        if (!this.take) return null;
+        const { id, parts } = this.take;
+        this.take = null;
+        return { kind: 'end', take: id, parts, recover: false, plan: PLAN, payload: null };
+      }
+      case 'step': {
+        const edition = { ...NOTHING_EDITED, chapters: [{ take: 'take-one' as TakeId, atSamples: 0, title: name }] };
+        return { kind: 'edit', from: this.school.edit, payload: edition };
+      }
+    }
+  }
+}
+
+function changes(...names: string[]): Owed {
+  const lift = (name: string) => ({
+    kind: 'lift' as const,
+    page: 'page-one' as PageId,
+    pieceIds: [name as PieceId],
+    atSamples: 0,
+  });
+  return {
+    kind: 'changes',
+    revision: 1,
+    payload: { marks: encodeMarks(names.map(lift)), history: encodeHistory(NO_HISTORY) },
+  };
+}
+
+/** Lets time pass until nothing is owed, or waits for somebody. */
+async function drained(outbox: Outbox): Promise<void> {
+  for (let turns = 0; outbox.status().owed.size > 0; turns++) {
+    if (turns > 5000) throw new Error(`Still owed: ${JSON.stringify([...outbox.status().owed])}`);
+    await passed();
+  }
+}
+
+async function passed(): Promise<void> {
+  for (let n = 0; n < 4; n++) await turn();
+  vi.advanceTimersByTime(9000);
+}
+
+const asideNames = async (outbox: Outbox): Promise<string[]> => {
+  const entries = outbox.status().setAside.flatMap((one) => one.entries);
+  const named = entries.map(async (entry) => {
+    return namesOf({ ...entry.head, payload: (await outbox.payload(entry.key))! } as Owed);
+  });
+  return (await Promise.all(named)).flat();
+};
+
+describe('what is owed', () => {
+  const fate = fc.constantFrom<Fate>('answered', 'lost', 'answer-lost', 'busy', 'full', 'signed-out');
+  const action = fc.oneof(
+    {
+      weight: 8,
+      arbitrary: fc.record({
+        make: fc.constantFrom('file', 'changes', 'begin', 'part', 'part', 'end', 'step'),
+        bad: fc.nat(9).map((n) => n === 0),
+      }),
+    },
+    { weight: 2, arbitrary: fc.record({ fates: fc.array(fate, { maxLength: 6 }) }) },
+    { weight: 1, arbitrary: fc.constant('reopen' as const) },
+    { weight: 2, arbitrary: fc.constant('wait' as const) },
+  );
+
+  it('arrives once and in its order, or is set aside and told, whatever the network, the school and the window do', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(action, { maxLength: 40 }), async (actions) => {
+        vi.stubGlobal('indexedDB', new IDBFactory());
+        const school = new FakeSchool((name) => /bad-/.test(name) && !/good-bad/.test(name));
+        const teacher = new Teacher(school);
+        await teacher.open();
+        for (const one of actions) {
+          if (one === 'wait') await passed();
+          else if (one === 'reopen') {
+            teacher.close();
+            await teacher.open();
+          } else if ('fates' in one) school.fates.push(...one.fates);
+          else await teacher.make(one.make as never, one.bad);
+        }
+        // In the end all is well again, and somebody comes back.
+        school.fates = [];
+        teacher.close();
+        await teacher.open();
+        await drained(teacher.outbox);
+
+        const aside = await asideNames(teacher.outbox);
+        const { arrived } = school;
+        // A recording of which nothing was recorded is none.
+        const isEmpty = (name: string) =>
+          name.startsWith('take ') &&
+          !teacher.kept.some(
+            (other) => other.startsWith(`part of ${name.slice(5)}:`) || other === `end of ${name.slice(5)}`,
+          );
+        for (const name of teacher.kept.filter((one) => !isEmpty(one))) {
+          const times = arrived.filter((one) => one === name).length;
+          if (!aside.includes(name)) expect([name, times]).toEqual([name, 1]);
+          // A recording that is set aside is whole here, though some of it may be at the school.
+          else if (!/^(take|part)/.test(name)) expect([name, times]).toEqual([name, 0]);
+        }
+        expect(new Set(arrived).size).toBe(arrived.length);
+        const inTurn = (names: readonly string[]) =>
+          names.filter((name) => /^(mark|end|step)/.test(name) && teacher.kept.includes(name));
+        const came = new Set(arrived);
+        expect(inTurn(arrived)).toEqual(inTurn(teacher.kept).filter((name) => came.has(name)));
+        for (const name of arrived.filter((one) => one.startsWith('mark '))) {
+          const files = teacher.kept
+            .slice(0, teacher.kept.indexOf(name))
+            .filter((one) => one.startsWith('file ') && came.has(one));
+          for (const file of files) expect(arrived.indexOf(file)).toBeLessThan(arrived.indexOf(name));
+        }
+        teacher.close();
+      }),
+      { numRuns: Number(import.meta.env.VITE_OUTBOX_RUNS ?? 1000) },
+    );
+  }, 3_600_000);
+});

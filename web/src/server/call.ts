@@ -1,0 +1,91 @@
+import { PROTOCOL, idempotencyKey } from '@kite-trail/core/contract/protocol';
+import { problem } from '@kite-trail/core/contract/watch';
+import { nanoid } from 'nanoid';
+
+/** The server refused, with a message for the teacher. */
+export class Refused extends Error {
+  override readonly name = 'Refused';
+
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** The server could not be reached at all. */
+export class Unreachable extends Error {
+  override readonly name = 'Unreachable';
+
+  constructor() {
+    super('The server cannot be reached. Your work is kept on this device and goes on when the network is back.');
+  }
+}
+
+/** Tells this window's own changes from those of others. */
+export const WINDOW_ID = nanoid(12);
+
+/** What each request says of who sends it. */
+export const OURS = { [PROTOCOL.header]: String(PROTOCOL.version), 'x-window': WINDOW_ID };
+
+/**
+ * The keys of requests whose answer was lost, by what they ask for. Whoever asks for the same again means the same request,
+ * and the server repeats its answer.
+ */
+const unanswered = new Map<string, string>();
+
+/** Asks the server. @throws Refused, Unreachable */
+export async function call(
+  method: string,
+  path: string,
+  body?: unknown,
+  more: Record<string, string> = {},
+): Promise<Response> {
+  const binary = body instanceof Uint8Array || body instanceof Blob;
+  const headers: Record<string, string> = { ...OURS, ...more };
+  if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
+  const sent = body === undefined ? undefined : binary ? (body as Blob) : JSON.stringify(body);
+  if (method === 'GET' || idempotencyKey.HEADER in more) return fetched(method, path, headers, sent);
+  const asked = `${method} ${path} ${binary ? nanoid() : sent}`;
+  const key = unanswered.get(asked) ?? nanoid();
+  try {
+    const answer = await fetched(
+      method,
+      path,
+      { ...headers, [idempotencyKey.HEADER]: idempotencyKey.write(key) },
+      sent,
+    );
+    unanswered.delete(asked);
+    return answer;
+  } catch (error) {
+    if (error instanceof Unreachable) unanswered.set(asked, key);
+    else unanswered.delete(asked);
+    throw error;
+  }
+}
+
+async function fetched(
+  method: string,
+  path: string,
+  headers: Record<string, string>,
+  body: Blob | string | undefined,
+): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, { method, headers, body });
+    // An answer that breaks off is a lost one.
+    if (method !== 'GET' && response.status === 200) response = new Response(await response.arrayBuffer(), response);
+  } catch {
+    throw new Unreachable();
+  }
+  if (response.ok) return response;
+  if (response.status >= 502 && response.status <= 504) throw new Unreachable();
+  const told = problem.safeParse(await response.json().catch(() => null));
+  throw new Refused(
+    response.status,
+    told.data?.code ?? 'server',
+    told.data?.message ?? 'The server could not do this. Try again.',
+  );
+}

@@ -1,0 +1,13 @@
+import { vi } from 'vitest';
+import { httpSchool } from '../outbox/http-school';
+import type { School } from '../outbox/school';
+import { api } from '../server/api';
+import { useSession } from '../stores/session';
+
+/** Signs a teacher in at a school that answers as a test says. @returns what is asked of it */
+export async function atSchool(send: School['send']) {
+  const teacher = { id: 'teacher-one', name: 'Ada', email: 'ada@school.example' };
+  vi.spyOn(api, 'session').mockResolvedValue({ needsFirstTeacher: false, teacher });
+  await useSession().load();
+  return vi.spyOn(httpSchool, 'send').mockReset().mockImplementation(send);
+}

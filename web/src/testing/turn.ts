@@ -1,0 +1,11 @@
+/** One turn of the event loop, whatever a test does to the clocks. */
+export function turn(): Promise<void> {
+  return new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
+    port2.postMessage(null);
+  });
+}
