@@ -14,6 +14,7 @@ import { benchPdf } from './pdf';
 import { benchSeek } from './seek';
 import { benchSpeech } from './speech';
 import { benchSplice } from './splice';
+import { benchStorm } from './storm';
 import { benchTrim } from './trim';
 import { benchWatch } from './watch';
 import { benchWetInk } from './wet-ink';
@@ -37,6 +38,7 @@ const measures = [
   benchSplice,
   benchExport,
   benchLongExport,
+  benchStorm,
 ];
 const references: number[] = [];
 try {

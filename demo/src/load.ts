@@ -35,7 +35,7 @@ export async function loadDemo(db: Knex): Promise<boolean> {
 export async function keepRecording(db: Knex, lesson: LessonRow, recorded: RecordedTake): Promise<TakeId> {
   const { marks, sound, lengthSamples, heard = NOTHING_HEARD } = recorded;
   const id = nanoid(16) as TakeId;
-  await beginTake(db, lesson, { id, hasSound: true, plan: { kind: 'carry-on' } });
+  await beginTake(db, lesson, '', { id, hasSound: true, plan: { kind: 'carry-on' } });
   const take = (await db<TakeRow>('takes').where({ id }).first())!;
   const part = encodeTakePart({ marks, unfinished: [], toSamples: lengthSamples, sound, heard });
   await keepPart(db, take, 0, Buffer.from(part));

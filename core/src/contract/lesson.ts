@@ -118,7 +118,13 @@ export const changeLesson = z.object({
   history: base64,
 });
 export const changed = z.object({ revision: z.number().int(), merged: z.boolean() });
-export const newTake = z.object({ id: takeId, hasSound: z.boolean(), plan: takePlan.default({ kind: 'carry-on' }) });
+/** `revision`: what the pages were when it began; what others changed later is not in it. */
+export const newTake = z.object({
+  id: takeId,
+  hasSound: z.boolean(),
+  plan: takePlan.default({ kind: 'carry-on' }),
+  revision: z.number().int().optional(),
+});
 /** `parts` counts the parts the take has; `recover` makes do with those that arrived; `plan` is the final one. */
 export const endTake = z.object({
   parts: z.number().int().min(0),

@@ -6,7 +6,14 @@ import { assetId, lessonId, takeId } from './primitives';
 const head = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('file'), asset: assetId, name: z.string().max(500) }),
   z.object({ kind: z.literal('changes'), revision: z.int() }),
-  z.object({ kind: z.literal('take'), take: takeId, hasSound: z.boolean(), plan: takePlan, beganAtMs: z.number() }),
+  z.object({
+    kind: z.literal('take'),
+    take: takeId,
+    hasSound: z.boolean(),
+    plan: takePlan,
+    revision: z.int().optional(),
+    beganAtMs: z.number(),
+  }),
   z.object({ kind: z.literal('part'), take: takeId, n: z.int().min(0) }),
   z.object({ kind: z.literal('end'), take: takeId, parts: z.int().min(0), recover: z.boolean(), plan: takePlan }),
   z.object({ kind: z.literal('profile'), take: takeId }),

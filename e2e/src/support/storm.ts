@@ -186,6 +186,7 @@ export class Storm {
 
   private async write(count: number): Promise<void> {
     await this.teacher.find('image', 'Page to write on');
+    await this.teacher.page.keyboard.press('p');
     for (let i = 0; i < count; i++) {
       const n = this.strokes++;
       const [u, v] = placeOfStroke(n);
@@ -204,9 +205,8 @@ export class Storm {
     context.fillRect(0, 0, 12, 1 + (n % 12));
     await this.teacher.paste(`buoy-${n}.png`, 'image/png', canvas.toBuffer('image/png'));
     // It has been brought in when it is held, to be put where it belongs.
-    await this.teacher.sees(/Saving…|Not saved yet/);
+    await this.teacher.find('toolbar', 'Picture');
     this.note('picture', n);
-    await this.teacher.page.keyboard.press('p');
   }
 
   private async record(): Promise<void> {

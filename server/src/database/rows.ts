@@ -121,6 +121,9 @@ export interface TakeRow {
   binned_at: string | null;
   /** The edit in which it played when it was binned. */
   binned_from: number | null;
+  /** The revision of the pages on which it began, and the window that recorded it. */
+  begun_revision: number | null;
+  window: string;
 }
 
 export interface TakePartRow {

@@ -20,7 +20,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/lessons/:lesson/takes',
       right: 'the lesson’s teacher',
       body: newTake,
-      handle: ({ lesson, body, db }) => beginTake(db, lesson, body),
+      handle: ({ lesson, body, request, db }) => beginTake(db, lesson, windowOf(request), body),
     }),
     route({
       method: 'get',

@@ -1,11 +1,13 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
-import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import type { LessonId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { Change } from '@kite-trail/core/lesson/mark';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
 import { playsAsRecorded, segmentLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
+import { changesBody, json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
 import { LessonNews } from '../lessons/news';
 import { RecordingClaims } from './claims';
 
@@ -142,6 +144,26 @@ describe('what was heard of a voice', () => {
     const refused = await call('PUT', `/takes/${take}/profile`, encodeHeard(minute(30)));
     expect(refused.status).toBe(409);
     expect(await messageOf(refused)).toMatch(/has not ended yet/);
+  });
+});
+
+describe('what another window changes while a take is recorded', () => {
+  it('stays to begin the next one, and what its own window had changed is in the take', async () => {
+    const as = (window: string) => ({ 'x-window': window });
+    const page = lesson.pages[0].page.id;
+    const turn: Change = { kind: 'turn', page };
+    const lift = (id: string): Change => ({ kind: 'lift', page, pieceIds: [id as PieceId] });
+    const path = `/lessons/${lesson.id}`;
+    await call('POST', `${path}/changes`, changesBody(lesson, [turn]), as('one'));
+    const id = `take-beside-${Date.now()}`;
+    const { revision } = await json<LessonDocument>(call('GET', path));
+    await call('POST', `${path}/takes`, { id, hasSound: true, revision }, as('one'));
+    await call('PUT', `/takes/${id}/parts/0`, part(SECOND));
+    await call('POST', `${path}/changes`, changesBody({ revision }, [lift('from-another')]), as('two'));
+    // It was made before, but arrives late.
+    await call('POST', `${path}/changes`, changesBody({ revision }, [lift('its-own')]), as('one'));
+    const ended = await json<LessonDocument>(call('POST', `/takes/${id}/end`, { parts: 1 }, as('one')));
+    expect(decodeMarks(Buffer.from(ended.between, 'base64'))).toEqual([{ ...lift('from-another'), atSamples: 0 }]);
   });
 });
 

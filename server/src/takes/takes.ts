@@ -1,15 +1,16 @@
 import { readForm, writeForm, type FormValue } from '@kite-trail/core/contract/forms';
-import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
+import type { Mark } from '@kite-trail/core/lesson/mark';
 import { assembleTake } from '@kite-trail/core/trail/assemble';
 import { withoutTake, withTakeBack } from '@kite-trail/core/trail/edit';
 import { placeTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { storeAsset } from '../assets/assets';
-import type { LessonRow, TakePartRow, TakeRow } from '../database/rows';
+import type { LessonChangesRow, LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
 import { currentEdition, editLesson, programmeOf } from '../lessons/editions';
 import { lessonNow } from '../lessons/lessons';
@@ -18,7 +19,8 @@ import { lessonNow } from '../lessons/lessons';
 export async function beginTake(
   db: Knex,
   lesson: LessonRow,
-  take: { id: TakeId; hasSound: boolean; plan: TakePlan },
+  window: string,
+  take: { id: TakeId; hasSound: boolean; plan: TakePlan; revision?: number },
 ): Promise<void> {
   const present = await db<TakeRow>('takes').where({ id: take.id }).first();
   if (present) {
@@ -32,6 +34,8 @@ export async function beginTake(
     started_at: new Date().toISOString(),
     length_samples: 0,
     plan: writeForm('plan', take.plan as FormValue<'plan'>),
+    begun_revision: take.revision ?? null,
+    window,
   });
 }
 
@@ -103,11 +107,23 @@ export async function endTake(
     const placed = placeTake(edition.programme, { id: take.id, lengthSamples, plan: planned });
     if (placed) await editLesson(trx, now, { ...edition, programme: placed });
     if (planned.kind !== 'carry-on') return;
-    // What was changed since the take before is now in this one.
+    // What was changed since the take before is now in this one, but for what others changed while it was recorded.
+    const others = await changedMeanwhile(trx, take);
     await trx('lessons')
       .where({ id: lesson.id })
-      .update({ between_marks: Buffer.from(encodeMarks([])), history: null });
+      .update({ between_marks: Buffer.from(encodeMarks(others)), history: null });
   });
+}
+
+/** What windows other than a take's have changed since it began. */
+async function changedMeanwhile(db: Knex, { lesson_id, begun_revision, window }: TakeRow): Promise<Mark[]> {
+  if (begun_revision === null || window === '') return [];
+  const rows = await db<LessonChangesRow>('lesson_changes')
+    .where({ lesson_id })
+    .where('revision', '>', begun_revision)
+    .whereNot({ window })
+    .orderBy('revision');
+  return rows.flatMap(({ marks }) => decodeMarks(marks)).map((mark) => ({ ...mark, atSamples: 0 }));
 }
 
 /** Keeps what was heard of an ended take's voice. @throws FormatError when it is damaged, RequestProblem before the end */

@@ -21,6 +21,8 @@ export interface NewTake {
   lesson: LessonId;
   hasSound: boolean;
   plan: TakePlan;
+  /** The revision of the pages it begins on. */
+  revision: number;
 }
 
 /**
@@ -66,8 +68,8 @@ export class TakeRecorder {
     take: NewTake,
     opening: readonly Mark[],
   ): Promise<TakeRecorder> {
-    const { id, lesson, hasSound, plan } = take;
-    const begun = { kind: 'take', take: id, hasSound, plan, beganAtMs: Date.now(), payload: null } as const;
+    const { id, lesson, hasSound, plan, revision } = take;
+    const begun = { kind: 'take', take: id, hasSound, plan, revision, beganAtMs: Date.now(), payload: null } as const;
     // The school hears of it once something is recorded.
     const key = await outbox.add(lesson, begun, { isHeld: true });
     const recorder = new TakeRecorder(outbox, key, source, take);

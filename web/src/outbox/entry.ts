@@ -11,7 +11,16 @@ export type Owed =
   | { kind: 'file'; asset: AssetId; name: string; payload: Blob }
   /** Marks made to the pages from a revision on, and what can be undone after them, in the bytes of `core/formats`. */
   | { kind: 'changes'; revision: number; payload: { marks: Uint8Array; history: Uint8Array } }
-  | { kind: 'take'; take: TakeId; hasSound: boolean; plan: TakePlan; beganAtMs: number; payload: null }
+  /** A take that begins on the pages as a revision has them. */
+  | {
+      kind: 'take';
+      take: TakeId;
+      hasSound: boolean;
+      plan: TakePlan;
+      revision?: number;
+      beganAtMs: number;
+      payload: null;
+    }
   | { kind: 'part'; take: TakeId; n: number; payload: Uint8Array }
   /** With `recover`, the take broke off: what there is of it is made do with. */
   | { kind: 'end'; take: TakeId; parts: number; recover: boolean; plan: TakePlan; payload: null }

@@ -23,8 +23,8 @@ export const httpSchool: School = {
         return { to: 'changes', ...changed.parse(await answer.json()) };
       }
       case 'take': {
-        const { take: id, hasSound, plan } = owed;
-        await call('POST', `/lessons/${of}/takes`, { id, hasSound, plan }, said);
+        const { take: id, hasSound, plan, revision } = owed;
+        await call('POST', `/lessons/${of}/takes`, { id, hasSound, plan, revision }, said);
         return { to: 'other' };
       }
       case 'part':

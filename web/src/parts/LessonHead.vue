@@ -50,7 +50,7 @@ async function rename() {
     <outbox-status
       v-if="!recording.isOn && lesson.document"
       :lesson="lesson.document.id"
-      :is-keeping="lesson.isGathering || lesson.isEditing"
+      :is-keeping="lesson.isGathering || lesson.isEditing || recording.state === 'ending'"
     />
     <button
       class="plain"

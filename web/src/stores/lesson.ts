@@ -29,6 +29,8 @@ import { useDesk } from './desk';
 import { useFiles } from './files';
 import { useOutbox } from './outbox';
 
+const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
+
 /** What the server tells: another window's change, or who records now. */
 const lessonNews = z.union([z.object({ holder: z.string().nullable() }), z.object({ window: z.string() })]);
 
@@ -48,6 +50,8 @@ export const useLesson = defineStore('lesson', () => {
   /** Changes are being gathered that are no entry of the outbox yet. */
   const isGathering = ref(false);
   let draft: ChangesDraft | null = null;
+  /** The lesson that is being opened, as long as the school takes in nothing of it meanwhile. */
+  let opening: LessonId | null = null;
   let news: EventSource | null = null;
   let stopListening = () => {};
   /** Sounds that are still only on this device, as object URLs. */
@@ -62,6 +66,7 @@ export const useLesson = defineStore('lesson', () => {
   const listensAlways = ref(false);
   /** How often the server came back after it could not be heard. */
   const reconnections = ref(0);
+  /** Of the pages as they are shown here. */
   let revision = 0;
 
   const programme = computed(() => edition.value.programme);
@@ -96,6 +101,7 @@ export const useLesson = defineStore('lesson', () => {
 
   async function open(id: LessonId): Promise<void> {
     close();
+    opening = id;
     await files.open(id);
     // What this device still owes goes first, where it can.
     await (await outbox.open()).settled(id);
@@ -104,6 +110,9 @@ export const useLesson = defineStore('lesson', () => {
     draft.onGathering = (is) => (isGathering.value = is);
     layDesk(await layOwed(id));
     listen(id);
+    // What the school took in meanwhile may be missing in what it had said before.
+    if (opening === null) setTimeout(() => void refresh());
+    opening = null;
   }
 
   /** Lays what the school is still owed on top of what it has. @returns what can be undone then */
@@ -133,7 +142,8 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   outbox.onAnswer((entry, answer) => {
-    if (entry.lesson === document.value?.id) answered(entry, answer);
+    if (entry.lesson === opening) opening = null;
+    else if (entry.lesson === document.value?.id) answered(entry, answer);
   });
   outbox.onRefusal((entry) => {
     if (entry.lesson !== document.value?.id) return;
@@ -198,8 +208,7 @@ export const useLesson = defineStore('lesson', () => {
   async function refresh(): Promise<void> {
     await save();
     const id = document.value?.id;
-    const owesChanges = id && (await outbox.open()).isOwed(id, ({ head }) => head.kind === 'changes');
-    if (!id || isGathering.value || owesChanges || !desk.isOwnedBy(keep)) return;
+    if (!id || isGathering.value || outbox.isOwed(id, isChanges) || !desk.isOwnedBy(keep)) return;
     try {
       await accept(await api.lesson(id));
       if (desk.isOwnedBy(keep)) layDesk(desk.history, desk.scene?.shown);
@@ -219,6 +228,7 @@ export const useLesson = defineStore('lesson', () => {
     onTheWay.value = new Map();
     holder.value = null;
     document.value = null;
+    revision = 0;
     base.value = null;
     isEditing.value = false;
     edition.value = NOTHING_EDITED;
@@ -232,17 +242,21 @@ export const useLesson = defineStore('lesson', () => {
       const marks = take.marks ? decodeMarks(await api.takeMarks(take.id)) : [];
       known.set(take.id, { id: take.id, lengthSamples: take.lengthSamples, sound: take.sound, marks });
     }
-    revision = fresh.revision;
+    // Changes that are owed, or were made since the school answered, are not in what it says.
+    const isBehind = fresh.revision < revision || isGathering.value || outbox.isOwed(fresh.id, isChanges);
     // An edit on its way was made from what was in force then, and must say so.
     const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
     document.value = { ...fresh, ...madeFrom };
     takes.value = known;
-    base.value = sceneOf(
-      fresh.pages.map(({ page, pieces }) => pageStateFrom(page, decodeContents(fromBase64(pieces)))),
-    );
+    if (!isBehind) {
+      revision = fresh.revision;
+      base.value = sceneOf(
+        fresh.pages.map(({ page, pieces }) => pageStateFrom(page, decodeContents(fromBase64(pieces)))),
+      );
+    }
     // With takes or edits on the way, the server is behind.
     if (onTheWay.value.size > 0) return;
-    between.value = decodeMarks(fromBase64(fresh.between));
+    if (!isBehind) between.value = decodeMarks(fromBase64(fresh.between));
     if (isEditing.value) return;
     lay(fresh.edition);
   }
@@ -269,13 +283,13 @@ export const useLesson = defineStore('lesson', () => {
     if (isOther) edition.value = next;
   }
 
-  /** Takes over the server's word of a take it has got; what was changed here meanwhile stays to be saved. */
+  /** Takes over the server's word of a take it has got, and what others changed while it was recorded. */
   async function acceptTake(fresh: LessonDocument, take: TakeId): Promise<void> {
     if (document.value?.id !== fresh.id) return;
+    const before = between.value;
     onTheWay.value = new Map([...onTheWay.value].filter(([id]) => id !== take));
-    const changedSince = between.value;
     await accept(fresh);
-    between.value = changedSince;
+    if (!equal(before, between.value) && desk.isOwnedBy(keep)) layDesk();
   }
 
   /** Lays the lesson as it stands after its last take, and what was changed since, on the desk. */
@@ -384,6 +398,7 @@ export const useLesson = defineStore('lesson', () => {
     save,
     addTake,
     takeIn,
+    revisionShown: () => revision,
     keepAbandoned,
     soundUrl,
     soundUrls,

@@ -46,6 +46,7 @@ export const useOutbox = defineStore('outbox', () => {
   const answerHandlers: AnswerHandler[] = [];
   const refusalHandlers: RefusalHandler[] = [];
   let opened: Promise<Outbox> | null = null;
+  let current: Outbox | null = null;
 
   /** Settles when what windows that are gone have left is this one's. */
   function open(): Promise<Outbox> {
@@ -61,7 +62,7 @@ export const useOutbox = defineStore('outbox', () => {
     const locks = new WebWindowLocks(WINDOW_ID);
     const log = await OutboxLog.open();
     log.onFull = () => (isFull.value = true);
-    const outbox = new Outbox(log, httpSchool, locks);
+    const outbox = (current = new Outbox(log, httpSchool, locks));
     outbox.onChange = () => (status.value = outbox.status());
     outbox.onAnswer = (entry, answer) => {
       const told = entry.isLeft && answer.to === 'end' ? tellFound(entry, answer.lesson) : null;
@@ -91,6 +92,9 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** Seconds of recordings that are only on this device. */
   const secondsToSend = computed(() => Math.ceil((status.value.partsOwed * PART_EVERY_MS) / 1000));
+  /** Whether anything of a kind is owed right now; nothing is before the outbox is open. */
+  const isOwed = (lesson: LessonId, isMeant: (entry: Entry) => boolean): boolean =>
+    current?.isOwed(lesson, isMeant) ?? false;
   const owes = (lesson: LessonId): boolean => (status.value.owed.get(lesson) ?? 0) > 0;
 
   /** Asks the browser, once, not to clear what is kept here. */
@@ -135,6 +139,7 @@ export const useOutbox = defineStore('outbox', () => {
     onRefusal,
     draftOf,
     owes,
+    isOwed,
     askToPersist,
     tryAgain,
     discard,

@@ -171,7 +171,9 @@ export const useRecording = defineStore('recording', () => {
       ...(isAtEnd ? lesson.between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
       ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: scene.shown, atSamples: 0 } as const]),
     ];
-    const take: NewTake = { id: nanoid(16) as TakeId, lesson: lesson.document!.id, hasSound, plan: wanted };
+    const { id } = lesson.document!;
+    const revision = lesson.revisionShown();
+    const take: NewTake = { id: nanoid(16) as TakeId, lesson: id, hasSound, plan: wanted, revision };
     const recorder = await TakeRecorder.prepare(await outbox.open(), source, take, opening);
     const waits =
       wanted.kind === 're-speak' && timeline
