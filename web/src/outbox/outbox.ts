@@ -15,6 +15,8 @@ import type { WindowLocks } from './window-locks';
 export interface OutboxStatus {
   /** How many entries the school has not got yet, by lesson. */
   owed: ReadonlyMap<LessonId, number>;
+  /** Takes that are here and not whole at the school. */
+  takes: ReadonlySet<TakeId>;
   /** Files, and parts of recordings, the school has not got yet. */
   filesOwed: number;
   partsOwed: number;
@@ -209,6 +211,7 @@ export class Outbox {
     const waiting = this.lanes.flatMap(({ waitsFor }) => waitsFor ?? []);
     return {
       owed,
+      takes: new Set(entries.flatMap((entry) => takeOf(entry) ?? [])),
       filesOwed: countOf('file'),
       partsOwed: countOf('part'),
       waitsFor: waiting.find((one) => one.for === 'sign-in') ?? waiting[0] ?? null,

@@ -29,6 +29,7 @@ const state = computed(() => {
   if (waits.value) return { text: `Not saved yet: ${waits.value}`, icon: IconClockPause };
   return { text: 'Saving…', icon: IconRefresh };
 });
+const name = computed(() => (aside.value > 0 ? `${state.value.text} ${aside.value} set aside` : state.value.text));
 const isShown = computed(() => lesson !== null || isOwed.value || aside.value > 0);
 
 const counted = (count: number, one: string, many: string) => (count === 1 ? one : `${count} ${many}`);
@@ -36,7 +37,7 @@ const counted = (count: number, one: string, many: string) => (count === 1 ? one
 const here = computed(() => {
   const { owed, filesOwed } = outbox.status;
   const all = [...owed.values()].reduce((sum, count) => sum + count, 0);
-  if (all === 0) return 'All that was made here is at the school.';
+  if (all === 0) return `${aside.value > 0 ? 'All else' : 'All'} that was made here is at the school.`;
   const seconds = outbox.secondsToSend > 0 ? `${outbox.secondsToSend} seconds of recording` : null;
   const files = filesOwed > 0 ? counted(filesOwed, 'a file', 'files') : null;
   const what = [seconds, files].filter((one) => one !== null).join(' and ') || 'Your last changes';
@@ -46,9 +47,16 @@ const here = computed(() => {
 </script>
 
 <template>
-  <n-popover v-if="isShown" trigger="click" placement="bottom-end" :show-arrow="false" style="max-width: 30rem">
+  <n-popover
+    v-if="isShown"
+    trigger="click"
+    display-directive="show"
+    placement="bottom"
+    :show-arrow="false"
+    style="max-width: min(30rem, calc(100vw - 24px))"
+  >
     <template #trigger>
-      <button class="standing" title="What is safe, and where">
+      <button class="standing" :aria-label="name" title="What is safe, and where">
         <component :is="state.icon" :size="20" class="icon" aria-hidden="true" />
         <span class="text" role="status">{{ state.text }}</span>
         <span v-if="aside > 0" class="aside" role="status"

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { NButton, NPopconfirm } from 'naive-ui';
-import { computed, ref, useTemplateRef } from 'vue';
+import { NButton, NModal, NPopconfirm } from 'naive-ui';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { SetAside } from '../outbox/set-aside';
 import { useFilm } from '../playback/use-film';
 import { useAudition } from '../stores/audition';
 import { useOutbox } from '../stores/outbox';
+import SetAsidePlayer from './SetAsidePlayer.vue';
 import WorkProgress from './WorkProgress.vue';
 
 /** What the school has refused: what it is, why, and what can be done about it. Nothing of it goes by itself. */
@@ -45,6 +46,13 @@ async function makeVideo(item: SetAside) {
   await film.make({ name: `Recording ${whenOf(item)}`, base: timeline.base, trail: timeline.trail, programme });
 }
 
+/** A recording that is played, over everything else. */
+const played = shallowRef<Awaited<ReturnType<typeof audition.refused>>>(null);
+
+async function play(item: SetAside) {
+  played.value = await audition.refused(item);
+}
+
 async function attempt(what: Promise<unknown>) {
   problem.value = '';
   try {
@@ -68,26 +76,40 @@ async function attempt(what: Promise<unknown>) {
         >
         <span class="why">{{ item.why }}</span>
         <span class="ways">
-          <n-button size="small" type="primary" @click="attempt(outbox.tryAgain(item))">Try again</n-button>
-          <n-button size="small" @click="attempt(outbox.saveToFile(item))">Save to a file</n-button>
+          <n-button type="primary" @click="attempt(outbox.tryAgain(item))">Try again</n-button>
+          <n-button @click="attempt(outbox.saveToFile(item))">Save to a file</n-button>
           <template v-if="item.kind === 'recording' && item.lesson === lesson">
-            <n-button size="small" @click="attempt(audition.hearRefused(item))">Hear it</n-button>
-            <n-button size="small" @click="attempt(makeVideo(item))">Make a video</n-button>
+            <n-button @click="attempt(play(item))">Hear it</n-button>
+            <n-button @click="attempt(makeVideo(item))">Make a video</n-button>
           </template>
-          <router-link v-if="item.lesson !== lesson" :to="{ name: 'lesson', params: { lessonId: item.lesson } }">
-            Open its lesson
+          <router-link
+            v-if="item.lesson !== lesson"
+            v-slot="{ navigate }"
+            :to="{ name: 'lesson', params: { lessonId: item.lesson } }"
+            custom
+          >
+            <n-button @click="navigate">Open its lesson</n-button>
           </router-link>
           <n-popconfirm
             positive-text="Delete it for good"
             negative-text="Keep it"
             @positive-click="attempt(outbox.discard(item))"
           >
-            <template #trigger><n-button size="small" quaternary>Delete</n-button></template>
+            <template #trigger><n-button quaternary>Delete</n-button></template>
             This cannot be brought back, unless you have saved it to a file.
           </n-popconfirm>
         </span>
       </li>
     </ul>
+    <n-modal
+      :show="played !== null"
+      preset="card"
+      title="A recording that was set aside"
+      style="max-width: 44rem"
+      @update:show="played = null"
+    >
+      <set-aside-player v-if="played" v-bind="played" />
+    </n-modal>
     <work-progress v-if="film.progress.value !== null" :done="film.progress.value" label="Making the video" />
     <a v-if="film.film.value" :href="film.film.value.url" :download="film.film.value.name">
       Save {{ film.film.value.name }}

@@ -70,15 +70,9 @@ export const useAudition = defineStore('audition', () => {
     return { programme: run, timeline: new Timeline(opening, flatten(run, takes)) };
   }
 
-  /** Lets such a recording be heard. */
-  async function hearRefused(aside: SetAside): Promise<void> {
-    const found = await refused(aside);
-    if (found) other.value = { name: 'the recording that was set aside', ...found };
-  }
-
   function end(): void {
     other.value = null;
   }
 
-  return { other, programme, timeline, alone, refused, hear, hearTake, hearRefused, end };
+  return { other, programme, timeline, alone, refused, hear, hearTake, end };
 });

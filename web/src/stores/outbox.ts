@@ -1,4 +1,4 @@
-import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { z } from 'zod';
@@ -19,7 +19,14 @@ import { WebWindowLocks } from '../outbox/window-locks';
 import { WINDOW_ID } from '../server/call';
 import { useSession } from './session';
 
-const NOTHING_OWED: OutboxStatus = { owed: new Map(), filesOwed: 0, partsOwed: 0, waitsFor: null, setAside: [] };
+const NOTHING_OWED: OutboxStatus = {
+  owed: new Map(),
+  takes: new Set(),
+  filesOwed: 0,
+  partsOwed: 0,
+  waitsFor: null,
+  setAside: [],
+};
 
 /** Kept on this device until it is read, for it may be found on another screen. */
 const foundRecordings = z.record(z.string(), z.string());
@@ -70,7 +77,7 @@ export const useOutbox = defineStore('outbox', () => {
       answerHandlers.forEach((handle) => handle(entry, answer));
     };
     outbox.onSetAside = (entry, why) => {
-      refusal.value = `${why} It is kept on this device, set aside: try it again or save it to a file by “Set aside” above.`;
+      refusal.value = `${why} It is kept on this device: what can be done is behind “set aside” above.`;
       refusalHandlers.forEach((handle) => handle(entry));
     };
     watch(
@@ -95,6 +102,8 @@ export const useOutbox = defineStore('outbox', () => {
   /** Whether anything of a kind is owed right now; nothing is before the outbox is open. */
   const isOwed = (lesson: LessonId, isMeant: (entry: Entry) => boolean): boolean =>
     current?.isOwed(lesson, isMeant) ?? false;
+  /** Whether this device itself holds a take that the school does not have whole. */
+  const holds = (take: TakeId): boolean => status.value.takes.has(take);
   const owes = (lesson: LessonId): boolean => (status.value.owed.get(lesson) ?? 0) > 0;
 
   /** Asks the browser, once, not to clear what is kept here. */
@@ -139,6 +148,7 @@ export const useOutbox = defineStore('outbox', () => {
     onRefusal,
     draftOf,
     owes,
+    holds,
     isOwed,
     askToPersist,
     tryAgain,
