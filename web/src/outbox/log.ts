@@ -4,17 +4,6 @@ import { upgrade, type OutboxSchema } from './upgrade';
 
 const OPENED_WITHIN_MS = 5000;
 
-/** Another window holds on to what is kept on this device. */
-export class HeldElsewhere extends Error {
-  override readonly name = 'HeldElsewhere';
-
-  constructor() {
-    super(
-      'An older window of Kite Trail holds on to what is kept on this device. Close it, then load this page again.',
-    );
-  }
-}
-
 /** An entry with its payload. */
 export interface Kept {
   entry: Entry;
@@ -33,27 +22,41 @@ export class OutboxLog {
 
   private constructor(private db: IDBPDatabase<OutboxSchema> | null) {}
 
+  /** Whether this device has ever kept anything, as far as the browser tells; to ask does not make a log. */
+  static async exists(): Promise<boolean> {
+    if (!globalThis.indexedDB?.databases) return true;
+    return (await indexedDB.databases()).some(({ name }) => name === NAME);
+  }
+
   /**
-   * Opens the log. A browser that has none, as in some private windows, gets one in memory.
-   * @throws HeldElsewhere while a window of an earlier version holds on to it
+   * Opens the log. Where the browser has none, as in some private windows, or another window holds on to it, there is one in
+   * memory; that is told when something is kept.
    */
   static async open(): Promise<OutboxLog> {
+    const log = new OutboxLog(null);
+    const made = new AbortController();
     let timer: ReturnType<typeof setTimeout> | undefined;
-    const isHeld = new Promise<never>((_, reject) => {
-      timer = setTimeout(() => reject(new HeldElsewhere()), OPENED_WITHIN_MS);
-    });
+    const isHeld = new Promise<null>((resolve) => (timer = setTimeout(() => resolve(null), OPENED_WITHIN_MS)));
     try {
-      const log = new OutboxLog(null);
-      // Later versions of this program may want to change it.
-      const opened = openDB<OutboxSchema>(NAME, 3, { upgrade, blocking: () => log.close() });
+      const opened = openDB<OutboxSchema>(NAME, 3, {
+        upgrade: (db, from, to, writing) => {
+          // A page that is left in the middle of it, and kept to go back to, would hold up all others.
+          globalThis.addEventListener?.('pagehide', () => writing.abort(), { signal: made.signal });
+          return upgrade(db, from, to, writing);
+        },
+        // Later versions of this program may want to change it.
+        blocking: () => log.close(),
+      });
       log.db = await Promise.race([opened, isHeld]);
-      return log;
-    } catch (error) {
-      if (error instanceof HeldElsewhere) throw error;
-      return new OutboxLog(null);
+      // It is of no use any more when it opens later.
+      if (!log.db) void opened.then((late) => late.close()).catch(() => {});
+    } catch {
+      log.db = null;
     } finally {
+      made.abort();
       clearTimeout(timer);
     }
+    return log;
   }
 
   /** All entries, in their order. */

@@ -84,8 +84,7 @@ class Teacher {
   }
 
   close(): void {
-    this.outbox.signedOut();
-    this.log.close();
+    this.outbox.close();
     this.browser.close(this.locks.window);
   }
 

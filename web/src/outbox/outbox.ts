@@ -84,6 +84,12 @@ export class Outbox {
     this.teacher = null;
   }
 
+  /** The window goes: nothing more is sent or written from here. */
+  close(): void {
+    this.signedOut();
+    this.log.close();
+  }
+
   /** Owes the school one thing more. @returns when it is kept here; it is sent meanwhile, unless it is held */
   async add(lesson: LessonId, owed: Owed, { isHeld = false, isLeft = false } = {}): Promise<EntryKey> {
     const { payload, ...head } = owed;

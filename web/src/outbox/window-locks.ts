@@ -11,9 +11,17 @@ export interface WindowLocks {
 /** Windows' locks in a browser. Without Web Locks, as on insecure addresses, nobody can tell which windows are there: then nothing is inherited. */
 export class WebWindowLocks implements WindowLocks {
   private readonly waitedFor = new Set<string>();
+  private readonly gone = new AbortController();
 
   constructor(readonly window: string) {
-    void globalThis.navigator?.locks?.request(lockOf(window), () => new Promise(() => {}));
+    const { signal } = this.gone;
+    const hold = () => new Promise<void>((letGo) => signal.addEventListener('abort', () => letGo()));
+    void globalThis.navigator?.locks?.request(lockOf(window), { signal }, hold).catch(() => {});
+  }
+
+  /** This window goes: others may inherit from it. */
+  leave(): void {
+    this.gone.abort();
   }
 
   async inherit(

@@ -67,7 +67,8 @@ const here = computed(() => {
     <div class="panel">
       <p>{{ here }}</p>
       <p v-if="outbox.isFull" class="warned">
-        This device has no room left: what is made now is kept only by the school, as long as this window is open.
+        This device keeps nothing just now: it has no room left, or another window holds on to it. What is made now is
+        safe only at the school.
       </p>
       <p v-else-if="outbox.isPersistent === false" class="soft">
         This browser may clear what waits here when the device runs short of room. Stay until all is at the school.

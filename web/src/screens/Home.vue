@@ -33,7 +33,7 @@ const classNames = computed(() => classes.value.map(([name]) => name).filter((na
 onMounted(async () => {
   await load();
   // What this device still owes is sent from here, too.
-  await outbox.open();
+  await outbox.openIfUsed();
 });
 
 async function load() {

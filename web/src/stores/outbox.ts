@@ -57,16 +57,18 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** Settles when what windows that are gone have left is this one's. */
   function open(): Promise<Outbox> {
-    opened ??= begin().catch((error: unknown) => {
-      opened = null;
-      throw error;
-    });
+    opened ??= begin();
     return opened;
   }
 
   async function begin(): Promise<Outbox> {
-    // Browsers let go of a page that holds a lock; one that is kept aside could hold up the log for all others.
     const locks = new WebWindowLocks(WINDOW_ID);
+    // Browsers may keep a page that was left, to go back to: it lets go of all, and begins anew when somebody does.
+    globalThis.addEventListener?.('pagehide', () => {
+      locks.leave();
+      current?.close();
+    });
+    globalThis.addEventListener?.('pageshow', ({ persisted }) => persisted && location.reload());
     const log = await OutboxLog.open();
     log.onFull = () => (isFull.value = true);
     const outbox = (current = new Outbox(log, httpSchool, locks));
@@ -89,6 +91,11 @@ export const useOutbox = defineStore('outbox', () => {
     globalThis.addEventListener?.('online', () => outbox.retry());
     globalThis.document?.addEventListener('visibilitychange', () => void outbox.inherit());
     return outbox;
+  }
+
+  /** Sends what this device still owes, where it owes anything. */
+  async function openIfUsed(): Promise<void> {
+    if (await OutboxLog.exists()) await open();
   }
 
   /** Calls a function at each yes of the school. */
@@ -144,6 +151,7 @@ export const useOutbox = defineStore('outbox', () => {
     forgetFound,
     secondsToSend,
     open,
+    openIfUsed,
     onAnswer,
     onRefusal,
     draftOf,
