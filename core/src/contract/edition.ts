@@ -1,5 +1,8 @@
 import { z } from 'zod';
+import type { Edition } from '../trail/edition';
 import { captionId, color, pieceId, samples, takeId, versionId } from './primitives';
+
+const MOST_SEGMENTS = 10_000;
 
 const voice = z.object({ take: takeId, fromSamples: samples }).nullable().optional();
 const base = z.object({ take: takeId, isDivided: z.literal(true).optional() });
@@ -36,7 +39,7 @@ const segmentAtFirst = z
 
 /** A segment of either version; what comes out is of the newest. */
 export const segment = z.union([segmentNow, segmentAtFirst.pipe(segmentNow)]);
-export const programme = z.array(segment).max(10_000);
+export const programme = z.array(segment).max(MOST_SEGMENTS);
 
 const takeMoment = z.object({ take: takeId, atSamples: samples });
 
@@ -48,23 +51,44 @@ const inkEdit = z.object({
 });
 
 const chapter = takeMoment.extend({
-  title: z.string().trim().min(1).max(120, 'Use at most 120 letters for a chapter.').nullable(),
+  title: z
+    .string()
+    .trim()
+    .min(1, 'Give the chapter a name.')
+    .max(120, 'Use at most 120 letters for a chapter.')
+    .nullable(),
 });
 
 const caption = z.object({
   id: captionId,
   text: z.string().max(1000, 'Use at most 1,000 letters for a caption.'),
-  spans: z.array(z.object({ take: takeId, fromSamples: samples, toSamples: samples })).max(1000),
+  spans: z
+    .array(z.object({ take: takeId, fromSamples: samples, toSamples: samples }))
+    .max(1000, 'This caption lies over too many cuts. Divide it.'),
 });
 
 /** All that is decided about what viewers get. */
 export const edition = z.object({
   programme,
-  inkEdits: z.array(inkEdit).max(50_000),
-  chapters: z.array(chapter).max(1000),
-  captions: z.array(caption).max(10_000),
+  inkEdits: z.array(inkEdit).max(50_000, 'At most 50,000 strokes can be edited in a lesson.'),
+  chapters: z.array(chapter).max(1000, 'A lesson has at most 1,000 chapters.'),
+  captions: z.array(caption).max(10_000, 'A lesson has at most 10,000 captions.'),
   sound: z.object({ isEvened: z.boolean(), isQuieted: z.boolean() }),
 });
+
+/**
+ * Why an edition cannot be kept, in words a teacher can act on, or `null`. Parts that are those of an edition that was kept are
+ * taken as they are. A programme is only counted: its segments come from `core/trail`, and checking thousands takes longer than
+ * an edit may.
+ */
+export function editionProblem(wanted: Edition, kept: Edition): string | null {
+  if (wanted.programme.length > MOST_SEGMENTS) return 'This trail has too many parts. Join some before you cut on.';
+  for (const part of ['inkEdits', 'chapters', 'captions', 'sound'] as const) {
+    const read = wanted[part] === kept[part] ? null : edition.shape[part].safeParse(wanted[part]);
+    if (read?.error) return read.error.issues[0].message;
+  }
+  return null;
+}
 
 /** An edition that was given a name. */
 export const version = z.object({

@@ -6,6 +6,7 @@ import { useAudience } from '../stores/audience';
 import { useBringIn } from '../stores/bring-in';
 import { useComposing } from '../stores/composing';
 import { useDesk } from '../stores/desk';
+import { useEditing } from '../stores/editing';
 import { useFiles } from '../stores/files';
 import { useLesson } from '../stores/lesson';
 import { useOutbox } from '../stores/outbox';
@@ -19,6 +20,7 @@ const desk = useDesk();
 const lesson = useLesson();
 const recording = useRecording();
 const outbox = useOutbox();
+const editing = useEditing();
 const audience = useAudience();
 const bringIn = useBringIn();
 const composing = useComposing();
@@ -31,14 +33,19 @@ const worst = computed(
     desk.problem ||
     recording.problem ||
     outbox.refusal ||
+    editing.problem ||
     bringIn.problem ||
     composing.problem ||
     audience.problem ||
     sheetPictures.problem,
 );
 const found = computed(() => lesson.document && outbox.found[lesson.document.id]);
-const SILENT =
-  'Nothing comes from the microphone, not even noise. It may be switched off, or another one is meant: pause, and check it.';
+const WITHOUT_VOICE = {
+  silence:
+    'Nothing comes from the microphone, not even noise. It may be switched off, or another one is meant: pause, and check it.',
+  noise:
+    'Nothing but noise has come from the microphone so far. If you are speaking, another one may be meant: pause, and check it.',
+};
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
 /** It may be a newer program's, or damaged. */
 const unreadable = computed(() => {
@@ -58,7 +65,7 @@ const elsewhere = computed(
 const notice = computed(
   () =>
     elsewhere.value ||
-    (recording.isSilent && SILENT) ||
+    (recording.noVoice && WITHOUT_VOICE[recording.noVoice]) ||
     lesson.notice ||
     bringIn.notice ||
     recording.pausedBy ||
@@ -87,6 +94,7 @@ function dismiss() {
   desk.problem =
     recording.problem =
     outbox.refusal =
+    editing.problem =
     bringIn.problem =
     composing.problem =
     sheetPictures.problem =

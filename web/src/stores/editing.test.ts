@@ -82,6 +82,18 @@ describe('edits', () => {
     expect(lesson.edition).toEqual(school.editions[2]);
   });
 
+  it('that cannot be kept are not made, and say why', async () => {
+    const [lesson, editing] = [useLesson(), useEditing()];
+    const chapters = [{ take: TAKE, atSamples: 0, title: 'x'.repeat(121) }];
+    await editing.change({ chapters });
+    expect(editing.problem).toMatch(/120 letters/);
+    expect(lesson.edition).toEqual(whole);
+    expect(send).not.toHaveBeenCalled();
+    await editing.change({ chapters: [{ ...chapters[0], title: 'Bends' }] });
+    expect(editing.problem).toBeNull();
+    expect(school.editions.at(-1)!.chapters).toHaveLength(1);
+  });
+
   it('of an earlier visit are undone by what the school knows', async () => {
     school.editions.push({ ...whole, programme: cutAt(3) });
     school.n = 2;

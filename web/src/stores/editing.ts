@@ -1,9 +1,9 @@
-import type { EditState } from '@kite-trail/core/contract/edition';
+import { editionProblem, type EditState } from '@kite-trail/core/contract/edition';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import equal from 'fast-deep-equal';
 import { defineStore } from 'pinia';
-import { computed, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { isStepOfEditing } from '../outbox/entry';
 import { Unreachable } from '../server/call';
 import { useLesson } from './lesson';
@@ -14,6 +14,7 @@ import { painted } from './painted';
 export const useEditing = defineStore('editing', () => {
   const lesson = useLesson();
   const outbox = useOutbox();
+  const problem = ref<string | null>(null);
   /** What this window can undo and redo by itself; what is older, the server knows. */
   const past = shallowRef<readonly Edition[]>([]);
   const future = shallowRef<readonly Edition[]>([]);
@@ -38,8 +39,10 @@ export const useEditing = defineStore('editing', () => {
     { flush: 'sync' },
   );
 
-  /** Puts an edition in force. It is shown at once; the promise is kept when the server has it. */
-  function apply(edition: Edition): Promise<void> {
+  /** Puts an edition in force. It is shown at once; the promise is kept when the school has it. */
+  async function apply(edition: Edition): Promise<void> {
+    problem.value = editionProblem(edition, lesson.edition);
+    if (problem.value) return;
     past.value = [...past.value, lesson.edition];
     future.value = [];
     show(edition);
@@ -135,5 +138,5 @@ export const useEditing = defineStore('editing', () => {
     past.value = future.value = [];
   }
 
-  return { canUndo, canRedo, apply, change, play, undo, redo, sent, arrived, reset };
+  return { problem, canUndo, canRedo, apply, change, play, undo, redo, sent, arrived, reset };
 });

@@ -18,6 +18,7 @@ import { claimRecording } from '../capture/recording-claim';
 import { SleepWatch, type Interruption } from '../capture/sleep-watch';
 import { NoMicrophone, SoundSource } from '../capture/sound-source';
 import { stayAwake } from '../capture/stay-awake';
+import { VoiceWatch, type NoVoice } from '../capture/voice-watch';
 import { TakeRecorder, type NewTake } from '../capture/take-recorder';
 import { takeFrom } from '../outbox/take-parts';
 import { VoicePlayback } from '../playback/voice-playback';
@@ -34,13 +35,13 @@ export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'pau
 const RUN_UP_SECONDS = 3;
 const METER_FALL_DB = 1.5;
 const SILENT_DB = -90;
-/** Every microphone has some noise; what is quieter than the last bit of 16 is none at all. */
-const DIGITAL_SILENCE_DB = -90;
-const SILENT_FOR_MS = 5000;
 const MICROPHONE_GONE =
   'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.';
-const WAS_SILENT =
-  'For some seconds or more nothing came from the microphone, not even noise. Listen to the take before you go on.';
+const WITHOUT_VOICE: Record<NoVoice, string> = {
+  silence:
+    'For some seconds or more nothing came from the microphone, not even noise. Listen to the take before you go on.',
+  noise: 'Nothing but noise came from the microphone all the time. If you spoke, check it before you go on.',
+};
 /** Between telling the sound card to begin and its beginning. */
 const HEAD_START_SECONDS = 0.2;
 /** Web Audio renders this many frames at a time (W3C Web Audio, section 2.5). */
@@ -101,8 +102,8 @@ export const useRecording = defineStore('recording', () => {
   const inkWaits = ref(false);
   /** The microphone went away, and has not been heard again since. */
   const isMicrophoneLost = ref(false);
-  /** Nothing at all comes from the microphone, not even noise. */
-  const isSilent = ref(false);
+  /** What is wrong with what comes from the microphone just now. */
+  const noVoice = ref<NoVoice | null>(null);
   /** A stretch that was just done over, with the programme before and after: both can be heard and one chosen. */
   const redone = shallowRef<{ plan: StretchPlan; take: TakeId; before: Programme; after: Programme } | null>(null);
   let run: Run | null = null;
@@ -112,8 +113,7 @@ export const useRecording = defineStore('recording', () => {
   let onPage = { page: null as PageId | null, sinceSamples: 0, beforeSamples: new Map<PageId, number>() };
   const sleepWatch = new SleepWatch();
   let hearsMicrophone = false;
-  let soundAtMs = 0;
-  let wasSilent = false;
+  const voiceWatch = new VoiceWatch();
 
   const isStarting = computed(() => state.value === 'counting' || state.value === 'run-up');
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
@@ -276,10 +276,9 @@ export const useRecording = defineStore('recording', () => {
     const { recorder } = now;
     recorder.unfinished = () => wetStrokes().map((wet, i) => unfinishedMark(wet, i));
     hearsMicrophone = now.take.hasSound && microphone.settings.choice === 'microphone';
-    soundAtMs = performance.now();
-    wasSilent = false;
+    voiceWatch.begin(performance.now());
     recorder.onLevel = (level) => {
-      if (level.peakDb > DIGITAL_SILENCE_DB) soundAtMs = performance.now();
+      voiceWatch.hear(level, performance.now());
       // The meter falls slowly, so that it can be read.
       peakDb.value = Math.max(level.peakDb, peakDb.value - METER_FALL_DB);
       if (isStarting.value) begun(now, release);
@@ -333,8 +332,7 @@ export const useRecording = defineStore('recording', () => {
     const nowMs = performance.now();
     const interruption = sleepWatch.tick({ wallMs: Date.now(), steadyMs: nowMs, samples });
     if (interruption) return void interrupt(whyOf(interruption));
-    isSilent.value = hearsMicrophone && nowMs - soundAtMs > SILENT_FOR_MS;
-    if (isSilent.value) wasSilent = true;
+    noVoice.value = hearsMicrophone ? voiceWatch.found(nowMs) : null;
   }
 
   /** Shows the run-up, or the ink that is spoken over, frame by frame. */
@@ -400,7 +398,7 @@ export const useRecording = defineStore('recording', () => {
   async function pause(): Promise<void> {
     if (state.value !== 'recording' || !run) return;
     state.value = 'paused';
-    isSilent.value = false;
+    noVoice.value = null;
     run.playback?.stop();
     await run.recorder.pause();
     elapsedSamples.value = run.recorder.lengthSamples;
@@ -419,7 +417,7 @@ export const useRecording = defineStore('recording', () => {
     if (state.value !== 'paused') return;
     isMicrophoneLost.value = false;
     problem.value = pausedBy.value = null;
-    soundAtMs = performance.now();
+    voiceWatch.goOn(performance.now());
     if (take.plan.kind === 're-ink') {
       // The voice goes on where the ink has come to.
       const length = recorder.lengthSamples;
@@ -453,6 +451,8 @@ export const useRecording = defineStore('recording', () => {
     const { recorder, take, programme, history } = now;
     clearInterval(ticking);
     now.playback?.stop();
+    // A pause before its end says nothing of the microphone.
+    const without = hearsMicrophone && recorder.isRunning ? voiceWatch.foundInAll(performance.now()) : null;
     await recorder.stop();
     const ended = planNow(now);
     const opened = await outbox.open();
@@ -468,8 +468,8 @@ export const useRecording = defineStore('recording', () => {
     state.value = 'idle';
     elapsedSamples.value = 0;
     peakDb.value = SILENT_DB;
-    isSilent.value = false;
-    if (wasSilent) problem.value = WAS_SILENT;
+    noVoice.value = null;
+    if (without) problem.value = WITHOUT_VOICE[without];
     lesson.layDesk(take.plan.kind === 'carry-on' ? NO_HISTORY : history);
     if (isStretchPlan(ended) && lengthSamples > 0) {
       redone.value = { plan: ended, take: take.id, before: programme, after: lesson.programme };
@@ -513,7 +513,7 @@ export const useRecording = defineStore('recording', () => {
     problem,
     pausedBy,
     isMicrophoneLost,
-    isSilent,
+    noVoice,
     moment,
     inkWaits,
     redone,
