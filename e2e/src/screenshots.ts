@@ -31,7 +31,6 @@ async function openTrail(title: string): Promise<void> {
   await teacher.page.waitForSelector('[aria-label=Trail][aria-busy=false]');
 }
 
-await take(teacher, 'sign-in');
 await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
 await openTrail('From chart to compass');
 await playhead(teacher, 20, 'Playhead');
@@ -209,5 +208,26 @@ await take(teacher, 'takes');
 await teacher.page.goto(school.url);
 await teacher.sees('The rule of twelfths');
 await take(teacher, 'home');
+// A school that refuses a part of a recording.
+await teacher.page.goto(recordable);
+await teacher.find('slider', 'Playhead');
+await teacher.page.setRequestInterception(true);
+teacher.page.on('request', (request) => {
+  if (!request.url().endsWith('/parts/1')) return void request.continue();
+  const refusal = {
+    code: 'bad-input',
+    message: 'The school’s server is older than this recording and cannot read it.',
+  };
+  void request.respond({ status: 400, contentType: 'application/json', body: JSON.stringify(refusal) });
+});
+await teacher.press('Record');
+await teacher.press('Record this lesson');
+await teacher.find('button', 'Pause');
+await teacher.page.waitForFunction(() => /0:0[3-9]/.test(document.body.innerText));
+await teacher.press('Stop');
+await teacher.press('Close this message');
+await teacher.press('Saved 1 set aside');
+await teacher.find('button', 'Save to a file');
+await take(teacher, 'set-aside');
 await browser.close();
 await school.close();

@@ -86,11 +86,6 @@ export class ByteWriter {
     return this.buffer.slice(0, this.length);
   }
 
-  /** Begins anew, in the room it has. */
-  clear(): void {
-    this.length = 0;
-  }
-
   /** What was written so far; good until more is. */
   get written(): Uint8Array {
     return this.buffer.subarray(0, this.length);

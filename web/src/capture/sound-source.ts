@@ -115,8 +115,10 @@ export class SoundSource {
   async wake({ deviceId }: Pick<SoundSettings, 'deviceId'> = this.settings): Promise<void> {
     await running(this.context);
     if (!this.stream || (!this.isUnplugged && deviceId === this.settings.deviceId)) return;
-    this.settings = { ...this.settings, deviceId };
-    const stream = await openMicrophone(this.settings);
+    const settings = { ...this.settings, deviceId };
+    const stream = await openMicrophone(settings);
+    // Only now: one that cannot be had can be tried again.
+    this.settings = settings;
     this.stopHearing();
     this.isUnplugged = false;
     this.stream = stream;
@@ -153,7 +155,7 @@ export class SoundSource {
     this.onLost = () => {};
     clearInterval(this.ties);
     this.stopHearing();
-    void this.context.close();
+    void this.context.close().catch(() => {});
   }
 
   private take(block: CapturedBlock): void {

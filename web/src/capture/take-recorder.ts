@@ -10,7 +10,13 @@ import type { EntryKey } from '../outbox/entry';
 import type { Outbox } from '../outbox/outbox';
 import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
 import VoiceEncoder from '../workers/voice-encoder.worker?worker';
-import type { SoundSource } from './sound-source';
+import workletUrl from './capture-worklet.ts?worker&url';
+import clockShiftUrl from '../workers/clock-shift.worker?worker&url';
+import encoderUrl from '../workers/voice-encoder.worker?worker&url';
+import { NoMicrophone, type SoundSource } from './sound-source';
+
+const NOT_LOADED =
+  'What records a voice could not be loaded: there is no network. Wait for it, or record without voice.';
 
 /** With the encoder's own pages, marks and sound are in the outbox within a second. */
 export const PART_EVERY_MS = 600;
@@ -35,6 +41,7 @@ export class TakeRecorder {
   unfinished: () => Mark[] = () => [];
 
   private readonly encoder: Worker | null;
+  private readonly ready: Promise<void>;
   private marks: Mark[] = [];
   private sound: Uint8Array[] = [];
   private heard: HeardVoice[] = [];
@@ -51,6 +58,7 @@ export class TakeRecorder {
     readonly take: NewTake,
   ) {
     this.encoder = take.hasSound ? new VoiceEncoder() : null;
+    this.ready = this.encoder ? isReady(this.encoder) : Promise.resolve();
     this.encoder?.addEventListener('message', ({ data }: MessageEvent<FromVoiceEncoder>) => this.hear(data));
     source.onBlock = ({ samples }) => {
       this.onLevel(levelOf(samples));
@@ -61,7 +69,7 @@ export class TakeRecorder {
     };
   }
 
-  /** Makes everything ready, so that `run` begins without delay. */
+  /** Makes everything ready, so that `run` begins without delay. @throws NoMicrophone where voices cannot be recorded */
   static async prepare(
     outbox: Outbox,
     source: SoundSource,
@@ -74,6 +82,10 @@ export class TakeRecorder {
     const key = await outbox.add(lesson, begun, { isHeld: true });
     const recorder = new TakeRecorder(outbox, key, source, take);
     recorder.marks.push(...opening);
+    await recorder.ready.catch(async (error: Error) => {
+      await recorder.discard();
+      throw error;
+    });
     return recorder;
   }
 
@@ -176,6 +188,24 @@ export class TakeRecorder {
     });
     return this.saving;
   }
+}
+
+/** Settles when an encoder can begin. @throws NoMicrophone when it cannot, such as where there is no network to load it from */
+function isReady(encoder: Worker): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const told = ({ data }: MessageEvent<FromVoiceEncoder>) => {
+      encoder.removeEventListener('message', told);
+      if ('failed' in data) reject(new NoMicrophone(`The voice cannot be encoded here: ${data.failed}`));
+      else resolve();
+    };
+    encoder.addEventListener('message', told);
+    encoder.addEventListener('error', () => reject(new NoMicrophone(NOT_LOADED)));
+  });
+}
+
+/** Loads what records, so that a recording can begin without a network. */
+export async function preloadRecorder(): Promise<void> {
+  await Promise.all([workletUrl, encoderUrl, clockShiftUrl].map((url) => fetch(url))).catch(() => {});
 }
 
 /** Ink that is there whole at once. */

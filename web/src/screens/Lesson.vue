@@ -42,6 +42,7 @@ import VersionsPanel from '../parts/VersionsPanel.vue';
 import { SPEEDS } from '../playback/player';
 import { TrailPlayer } from '../playback/trail-player';
 import { usePlayer } from '../playback/use-player';
+import { preloadRecorder } from '../capture/take-recorder';
 import { useAudience } from '../stores/audience';
 import { useAudition } from '../stores/audition';
 import { useBringIn } from '../stores/bring-in';
@@ -50,6 +51,7 @@ import { useDesk } from '../stores/desk';
 import { useEditing } from '../stores/editing';
 import { useInkChoice } from '../stores/ink-choice';
 import { useSelection } from '../stores/selection';
+import { idle } from '../stores/idle';
 import { useLesson } from '../stores/lesson';
 import { usePages } from '../stores/pages';
 import { usePens } from '../stores/pens';
@@ -155,6 +157,7 @@ onMounted(async () => {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
     title.value = lesson.document!.title;
     chosenStep.value ??= hasTrail.value ? 'Trim' : 'Prepare';
+    void idle().then(preloadRecorder);
     await bringIn.bring(collectFiles());
     if (desk.scene!.pages.some(({ page }) => page.sheet)) await sheetPictures.drawMissing();
   } catch (error) {

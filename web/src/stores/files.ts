@@ -6,6 +6,7 @@ import { LessonFileLoader } from '../pictures/lesson-file-loader';
 import { ImageStore } from '../pictures/image-store';
 import type { HashWorker } from '../workers/hash.worker';
 import HashingWorker from '../workers/hash.worker?worker';
+import { idle } from './idle';
 import { useOutbox } from './outbox';
 
 /** The pictures and PDFs of the lesson that is open: what they look like, and which are still on their way. */
@@ -34,6 +35,8 @@ export const useFiles = defineStore('files', () => {
     missing.value = 0;
     images.value = store;
     arrivals.value++;
+    // While there is a network: pictures can be brought in without one, too.
+    void idle().then(openHasher);
     // Files that an earlier visit could not send are shown from here.
     for (const { entry, payload } of await (await outbox.open()).owedBy(id)) {
       if (entry.head.kind === 'file') local.set(entry.head.asset, payload as Blob);
@@ -57,8 +60,9 @@ export const useFiles = defineStore('files', () => {
 
 let hasher: Remote<HashWorker> | null = null;
 
+const openHasher = (): Remote<HashWorker> => (hasher ??= wrap<HashWorker>(new HashingWorker()));
+
 /** Files are named by the SHA-256 of their bytes. */
 async function assetIdOf(blob: Blob): Promise<AssetId> {
-  hasher ??= wrap<HashWorker>(new HashingWorker());
-  return (await hasher.sha256(blob)) as AssetId;
+  return (await openHasher().sha256(blob)) as AssetId;
 }

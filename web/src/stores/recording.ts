@@ -114,6 +114,8 @@ export const useRecording = defineStore('recording', () => {
   const sleepWatch = new SleepWatch();
   let hearsMicrophone = false;
   const voiceWatch = new VoiceWatch();
+  /** The microphone is being made ready to go on. */
+  let isWaking = false;
 
   const isStarting = computed(() => state.value === 'counting' || state.value === 'run-up');
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
@@ -406,13 +408,16 @@ export const useRecording = defineStore('recording', () => {
   }
 
   async function resume(): Promise<void> {
-    if (state.value !== 'paused' || !run) return;
+    if (state.value !== 'paused' || !run || isWaking) return;
     const { recorder, take, fromSamples } = run;
+    isWaking = true;
     try {
       await recorder.source.wake(microphone.settings);
     } catch (error) {
       pausedBy.value = `${(error as Error).message} All so far is kept.`;
       return;
+    } finally {
+      isWaking = false;
     }
     if (state.value !== 'paused') return;
     isMicrophoneLost.value = false;

@@ -4,9 +4,13 @@ import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 
 /** To the encoder: samples in a row, or the end. */
 export type ToVoiceEncoder = { samples: Float32Array<ArrayBuffer> } | 'finish';
-/** From it: the next bytes of an Ogg Opus stream, what was heard next, that this is all, or that it failed. */
+/** From it: that it is ready, the next bytes of an Ogg Opus stream, what was heard next, that this is all, or that it failed. */
 export type FromVoiceEncoder =
-  { bytes: Uint8Array<ArrayBuffer> } | { heard: HeardVoice } | { finished: true } | { failed: string };
+  | { ready: true }
+  | { bytes: Uint8Array<ArrayBuffer> }
+  | { heard: HeardVoice }
+  | { finished: true }
+  | { failed: string };
 
 const OPUS_BITS_PER_SECOND = 40_000;
 /** Bytes come out at least this often, so that little is lost with the browser. */
@@ -23,7 +27,10 @@ output.addAudioTrack(source);
 
 const listener = new ProfileGatherer();
 let written = 0;
-let queue = output.start().catch(fail);
+let queue = output
+  .start()
+  .then(() => post({ ready: true }))
+  .catch(fail);
 
 onmessage = ({ data }: MessageEvent<ToVoiceEncoder>) => {
   queue = queue.then(() => (data === 'finish' ? finish() : add(data.samples))).catch(fail);
