@@ -151,6 +151,18 @@ describe('a device without room', () => {
 });
 
 describe('what was read back damaged', () => {
+  it('is set aside also where it was changes that are refused', async () => {
+    const school = new FakeSchool(() => true);
+    const { outbox } = await opened(school);
+    const payload = { marks: encodeMarks([]), history: encodeHistory(NO_HISTORY) };
+    const key = await outbox.add(LESSON, { kind: 'changes', revision: 1, payload }, { isHeld: true });
+    const db = await openDB('kite-trail-journal');
+    await db.delete('payloads', key);
+    db.close();
+    outbox.release(key);
+    await expect.poll(() => outbox.status().setAside).toMatchObject([{ kind: 'changes' }]);
+  });
+
   it('is set aside and told, and costs itself alone', async () => {
     const school = new FakeSchool();
     school.fates = ['lost'];

@@ -3,7 +3,16 @@ import type { SetAsideList } from '@kite-trail/core/contract/set-aside';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
 import { nanoid } from 'nanoid';
 import { halved } from './changes';
-import { isStepOfEditing, takeOf, type Entry, type EntryKey, type Head, type Owed, type OwedKind } from './entry';
+import {
+  isStepOfEditing,
+  takeOf,
+  type Entry,
+  type EntryKey,
+  type Head,
+  type Owed,
+  type OwedKind,
+  type PayloadOf,
+} from './entry';
 import type { Kept, OutboxLog } from './log';
 import { nextToSend, type LaneName } from './order';
 import { backOffMs, Unreadable, verdictOn, type WaitsFor } from './policy';
@@ -52,6 +61,7 @@ export class Outbox {
   private readonly watchers = new Set<() => void>();
   private teacher: string | null = null;
   private lastOrder = 0;
+  private isClosed = false;
 
   constructor(
     private readonly log: OutboxLog,
@@ -86,6 +96,7 @@ export class Outbox {
 
   /** The window goes: nothing more is sent or written from here. */
   close(): void {
+    this.isClosed = true;
     this.signedOut();
     this.log.close();
   }
@@ -319,6 +330,8 @@ export class Outbox {
     let failed = 0;
     for (let entry = this.next(lane); entry; entry = this.next(lane)) {
       const answer = await this.send(entry).catch(verdictOn);
+      // What came of it, the next window finds out by the entry's key.
+      if (this.isClosed) return;
       if ('wait' in answer) {
         lane.waitsFor = answer.wait;
         this.changed();
@@ -372,7 +385,8 @@ export class Outbox {
   /** Of changes refused together, perhaps only one cannot be: the others are found by halving. */
   private async inHalves(entry: Entry): Promise<boolean> {
     if (entry.head.kind !== 'changes') return false;
-    const halves = halved((await this.log.payload(entry.key)) as { marks: Uint8Array; history: Uint8Array });
+    const payload = (await this.log.payload(entry.key)) as PayloadOf<'changes'> | undefined;
+    const halves = payload && halved(payload);
     if (!halves) return false;
     const [first, second] = halves;
     const next = this.ofLesson(entry.lesson).find(({ order }) => order > entry.order)?.order ?? entry.order + 1;
