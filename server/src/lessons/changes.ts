@@ -96,7 +96,7 @@ function refuseOverlap(changes: readonly Mark[], others: readonly Mark[]): void 
 const changedElsewhere = () =>
   conflict(
     'changed-elsewhere',
-    'This was changed in another window at the same time. What the other window did is shown now; yours was not kept.',
+    'This was changed in another window at the same time. What the other window did is shown now.',
   );
 
 async function refuseForeignAssets(db: Knex, lesson: LessonId, changes: readonly Mark[]): Promise<void> {

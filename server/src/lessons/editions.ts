@@ -122,7 +122,4 @@ async function goTo(db: Knex, lesson: LessonRow, n: number): Promise<void> {
 }
 
 const changedElsewhere = () =>
-  conflict(
-    'changed-elsewhere',
-    'This lesson was edited in another window. What the other window did is shown now; your last edit was not kept.',
-  );
+  conflict('changed-elsewhere', 'This lesson was edited in another window. What the other window did is shown now.');
