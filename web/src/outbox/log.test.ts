@@ -150,6 +150,30 @@ describe('a device without room', () => {
   });
 });
 
+describe('what one teacher has made', () => {
+  it('is neither sent nor shown while another one is signed in, and waits for the first', async () => {
+    const { outbox, school } = await opened();
+    outbox.signedOut();
+    await outbox.signedIn('teacher-one');
+    school.fates = ['lost'];
+    await outbox.add(LESSON, {
+      kind: 'file',
+      asset: 'chart' as never,
+      name: 'chart.png',
+      payload: new Blob(['chart']),
+    });
+    await outbox.settled(LESSON);
+    outbox.signedOut();
+    await outbox.signedIn('teacher-two');
+    outbox.retry();
+    await turn();
+    expect([school.arrived, outbox.status().owed.size]).toEqual([[], 0]);
+    outbox.signedOut();
+    await outbox.signedIn('teacher-one');
+    await expect.poll(() => school.arrived).toEqual(['file chart']);
+  });
+});
+
 describe('what was read back damaged', () => {
   it('is set aside also where it was changes that are refused', async () => {
     const school = new FakeSchool(() => true);

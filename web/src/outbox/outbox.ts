@@ -219,8 +219,10 @@ export class Outbox {
     await this.change([], aside.entries);
   }
 
+  /** How it stands with what is the teacher's who is signed in. */
   status(): OutboxStatus {
-    const entries = [...this.entries.values()].sort((a, b) => a.order - b.order);
+    const theirs = [...this.entries.values()].filter(({ teacher }) => teacher === this.teacher);
+    const entries = theirs.sort((a, b) => a.order - b.order);
     const owed = new Map<LessonId, number>();
     for (const { lesson, state } of entries) if (state === 'owed') owed.set(lesson, (owed.get(lesson) ?? 0) + 1);
     const countOf = (kind: OwedKind) =>
