@@ -1,5 +1,5 @@
-import { InkPoints } from '../ink/points';
-import type { ByteReader, ByteWriter } from './bytes';
+import { InkPoints, LONGEST_MS } from '../ink/points';
+import { damaged, type ByteReader, type ByteWriter } from './bytes';
 
 /** The time step hardly ever changes by more than this (ms), the pressure by more than that (of 255), from point to point. */
 const STEP_REACH = 2;
@@ -45,6 +45,7 @@ export function readPoints(from: ByteReader): InkPoints {
     const [stepChange, pressureChange] = readPair(from);
     stepMs += stepChange;
     ms += stepMs;
+    if (ms < 0 || ms > LONGEST_MS) throw damaged();
     pressure += pressureChange;
     points.set(i, xSteps, ySteps, pressure, ms);
   }

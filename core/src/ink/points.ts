@@ -3,7 +3,8 @@ export const STEPS_PER_PT = 32;
 const PRESSURE_STEPS = 255;
 /** Nothing lies further away than this: some fifty of the largest pages. */
 export const MOST_PT = 1_000_000;
-const LONGEST_MS = 0xffff_ffff;
+/** A stroke's times are kept as 32 bits. */
+export const LONGEST_MS = 0xffff_ffff;
 
 export interface InkSample {
   xPt: number;
