@@ -52,6 +52,10 @@ describe('a microphone', () => {
     expect(watch.foundInAll(nowMs)).toBe('silence');
   });
 
+  it('that brings knocks between silences brings more than noise', () => {
+    expect(hear(8, (at) => (at % 1 < 0.02 ? 0.5 : 0))).toBeNull();
+  });
+
   it('is not told of for the time it was paused', () => {
     hear(2, speech);
     nowMs += 60_000;

@@ -34,9 +34,10 @@ export class VoiceWatch {
   }
 
   hear({ rmsDb, peakDb }: Level, nowMs: number): void {
+    // Between silences, even a single knock is more than noise.
+    this.quietestDb = Math.min(this.quietestDb, rmsDb);
     if (peakDb <= DIGITAL_SILENCE_DB) return;
     this.soundAtMs = nowMs;
-    this.quietestDb = Math.min(this.quietestDb, rmsDb);
     if (rmsDb > this.quietestDb + ABOVE_NOISE_DB) this.hasHeardMore = true;
   }
 
