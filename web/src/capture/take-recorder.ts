@@ -50,6 +50,7 @@ export class TakeRecorder {
   private savedMs = 0;
   private saving = Promise.resolve();
   private encoded: (() => void) | null = null;
+  private isEncoderLost = false;
 
   private constructor(
     private readonly outbox: Outbox,
@@ -60,6 +61,7 @@ export class TakeRecorder {
     this.encoder = take.hasSound ? new VoiceEncoder() : null;
     this.ready = this.encoder ? isReady(this.encoder) : Promise.resolve();
     this.encoder?.addEventListener('message', ({ data }: MessageEvent<FromVoiceEncoder>) => this.hear(data));
+    this.encoder?.addEventListener('error', ({ message }) => this.loseEncoder(message));
     source.onBlock = ({ samples }) => {
       this.onLevel(levelOf(samples));
       const message: ToVoiceEncoder = { samples };
@@ -149,7 +151,7 @@ export class TakeRecorder {
   }
 
   private async finishSound(): Promise<void> {
-    if (!this.encoder) return;
+    if (!this.encoder || this.isEncoderLost) return;
     const encoded = new Promise<void>((resolve) => (this.encoded = resolve));
     const message: ToVoiceEncoder = 'finish';
     this.encoder.postMessage(message);
@@ -158,9 +160,17 @@ export class TakeRecorder {
   }
 
   private hear(message: FromVoiceEncoder): void {
+    if ('ready' in message) return;
     if ('bytes' in message) return void this.sound.push(message.bytes);
     if ('heard' in message) return void this.heard.push(message.heard);
     if ('failed' in message) this.onEncoderFailed(message.failed);
+    this.encoded?.();
+  }
+
+  /** The encoder is gone: what it has given so far is the voice. */
+  private loseEncoder(message: string): void {
+    this.isEncoderLost = true;
+    this.onEncoderFailed(message);
     this.encoded?.();
   }
 

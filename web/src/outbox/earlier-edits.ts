@@ -1,4 +1,5 @@
 import { editedFrom, edition } from '@kite-trail/core/contract/edition';
+import { checkedJson } from '@kite-trail/core/formats/bytes';
 import { lessonId } from '@kite-trail/core/contract/primitives';
 import { z } from 'zod';
 import type { Outbox } from './outbox';
@@ -10,10 +11,12 @@ const keptEdit = z.object({ from: editedFrom, edition });
 export async function takeInEarlierEdits(outbox: Outbox, storage: Storage): Promise<void> {
   const keys = Array.from({ length: storage.length }, (_, i) => storage.key(i)!);
   for (const key of keys.filter((one) => one.startsWith(PREFIX))) {
-    const lesson = lessonId.safeParse(key.slice(PREFIX.length));
-    const kept = keptEdit.safeParse(JSON.parse(storage.getItem(key)!));
-    if (!lesson.success || !kept.success) continue;
-    await outbox.add(lesson.data, { kind: 'edit', from: kept.data.from, payload: kept.data.edition });
-    storage.removeItem(key);
+    try {
+      const { from, edition: payload } = checkedJson(storage.getItem(key)!, keptEdit);
+      await outbox.add(lessonId.parse(key.slice(PREFIX.length)), { kind: 'edit', from, payload });
+      storage.removeItem(key);
+    } catch {
+      // What cannot be read stays as it is.
+    }
   }
 }

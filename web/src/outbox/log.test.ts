@@ -3,10 +3,12 @@ import { IDBFactory, IDBObjectStore } from 'fake-indexeddb';
 import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import { NOTHING_EDITED } from '@kite-trail/core/trail/edition';
 import { openDB } from 'idb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { turn } from '../testing/turn';
 import { FakeSchool } from '../testing/fake-school';
+import { takeInEarlierEdits } from './earlier-edits';
 import { OutboxLog } from './log';
 import { Outbox } from './outbox';
 import type { WindowLocks } from './window-locks';
@@ -19,6 +21,8 @@ afterEach(() => {
   vi.restoreAllMocks();
   vi.unstubAllGlobals();
 });
+
+const file = (name: string) => ({ kind: 'file', asset: name as never, name, payload: new Blob([name]) }) as const;
 
 /** A window after which no other one is there. */
 const lastWindow: WindowLocks = {
@@ -88,6 +92,28 @@ describe('what an earlier version kept', () => {
   });
 });
 
+describe('an edit that version 2 kept in the local storage', () => {
+  it('is owed from now on; what cannot be read stays as it is', async () => {
+    const { outbox, school } = await opened();
+    const edition = { ...NOTHING_EDITED, chapters: [{ take: 'take-0001' as TakeId, atSamples: 0, title: 'Bends' }] };
+    const good = JSON.stringify({ from: school.edit, edition });
+    const kept = new Map([
+      ['kite-trail-edit-lesson-one', good],
+      ['kite-trail-edit-lesson-two', '{"from":'],
+      ['kite-trail-hand', 'left'],
+    ]);
+    await takeInEarlierEdits(outbox, {
+      length: kept.size,
+      key: (i) => [...kept.keys()][i],
+      getItem: (key) => kept.get(key) ?? null,
+      removeItem: (key) => void kept.delete(key),
+    } as Storage);
+    await outbox.settled(LESSON);
+    expect(school.arrived).toEqual(['step Bends']);
+    expect([...kept.keys()]).toEqual(['kite-trail-edit-lesson-two', 'kite-trail-hand']);
+  });
+});
+
 describe('a window of an earlier version', () => {
   it('that holds on to what is kept is not waited for longer than five seconds; what is made now goes by memory', async () => {
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
@@ -101,12 +127,7 @@ describe('a window of an earlier version', () => {
     const school = new FakeSchool();
     const outbox = new Outbox(log, school, lastWindow);
     await outbox.signedIn('teacher-one');
-    await outbox.add(LESSON, {
-      kind: 'file',
-      asset: 'chart' as never,
-      name: 'chart.png',
-      payload: new Blob(['chart']),
-    });
+    await outbox.add(LESSON, file('chart'));
     await outbox.settled(LESSON);
     expect(told).toHaveBeenCalled();
     expect(school.arrived).toEqual(['file chart']);
@@ -138,15 +159,23 @@ describe('a device without room', () => {
     const { log, outbox, school } = await opened();
     const told = vi.fn();
     log.onFull = told;
-    await outbox.add(LESSON, {
-      kind: 'file',
-      asset: 'chart' as never,
-      name: 'chart.png',
-      payload: new Blob(['chart']),
-    });
+    await outbox.add(LESSON, file('chart'));
     await outbox.settled(LESSON);
     expect(told).toHaveBeenCalled();
     expect(school.arrived).toEqual(['file chart']);
+  });
+});
+
+describe('whoever hears of an answer', () => {
+  it('and fails at it holds up nothing', async () => {
+    const { outbox, school } = await opened();
+    outbox.onAnswer = () => {
+      throw new Error('This screen is gone.');
+    };
+    await outbox.add(LESSON, file('chart'));
+    await outbox.add(LESSON, file('knot'));
+    await expect.poll(() => school.arrived, { timeout: 5000 }).toEqual(['file chart', 'file knot']);
+    await expect.poll(() => outbox.status().owed.size).toBe(0);
   });
 });
 
@@ -156,12 +185,7 @@ describe('what one teacher has made', () => {
     outbox.signedOut();
     await outbox.signedIn('teacher-one');
     school.fates = ['lost'];
-    await outbox.add(LESSON, {
-      kind: 'file',
-      asset: 'chart' as never,
-      name: 'chart.png',
-      payload: new Blob(['chart']),
-    });
+    await outbox.add(LESSON, file('chart'));
     await outbox.settled(LESSON);
     outbox.signedOut();
     await outbox.signedIn('teacher-two');
@@ -191,7 +215,6 @@ describe('what was read back damaged', () => {
     const school = new FakeSchool();
     school.fates = ['lost'];
     const { log, outbox } = await opened(school);
-    const file = (name: string) => ({ kind: 'file', asset: name as never, name, payload: new Blob([name]) }) as const;
     const key = await outbox.add(LESSON, file('chart'), { isHeld: true });
     const db = await openDB('kite-trail-journal');
     await db.delete('payloads', key);

@@ -83,8 +83,10 @@ class Teacher {
     return { send: (entry, payload) => heard(school.send(entry, payload)), stands: () => heard(school.stands()) };
   }
 
+  /** All that is not written by then is gone. */
   close(): void {
-    this.outbox.close();
+    this.outbox.stop();
+    this.log.close();
     this.browser.close(this.locks.window);
   }
 
@@ -151,11 +153,8 @@ async function passed(): Promise<void> {
 }
 
 const asideNames = async (outbox: Outbox): Promise<string[]> => {
-  const entries = outbox.status().setAside.flatMap((one) => one.entries);
-  const named = entries.map(async (entry) => {
-    return namesOf({ ...entry.head, payload: (await outbox.payload(entry.key))! } as Owed);
-  });
-  return (await Promise.all(named)).flat();
+  const kept = await Promise.all(outbox.status().setAside.map(outbox.readAside));
+  return kept.flat().flatMap(({ entry, payload }) => namesOf({ ...entry.head, payload } as Owed));
 };
 
 describe('what is owed', () => {

@@ -3,7 +3,7 @@ import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { NButton, NModal, NPopconfirm } from 'naive-ui';
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { SetAside } from '../outbox/set-aside';
-import { useFilm } from '../playback/use-film';
+import { useFilm } from './film';
 import { useAudition } from '../stores/audition';
 import { useOutbox } from '../stores/outbox';
 import SetAsidePlayer from './SetAsidePlayer.vue';

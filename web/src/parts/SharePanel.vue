@@ -3,7 +3,7 @@ import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { linkSound } from '../playback/served-sound';
-import { useFilm } from '../playback/use-film';
+import { useFilm } from './film';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from './WorkProgress.vue';
 import { useEditing } from '../stores/editing';

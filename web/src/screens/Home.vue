@@ -316,12 +316,6 @@ h2 {
   color: var(--ink-soft);
 }
 
-.left {
-  padding: 0.7rem 1rem;
-  background: var(--straw-pale);
-  border-radius: var(--radius);
-}
-
 .problem {
   color: var(--kite-deep);
 }

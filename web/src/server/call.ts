@@ -48,21 +48,19 @@ export async function call(
   if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
   const sent = body === undefined ? undefined : binary ? (body as Blob) : JSON.stringify(body);
   if (method === 'GET' || idempotencyKey.HEADER in more) return fetched(method, path, headers, sent);
-  const asked = `${method} ${path} ${binary ? nanoid() : sent}`;
-  const key = unanswered.get(asked) ?? nanoid();
+  // Bytes are not compared: a request with any is one of its own.
+  const asked = binary ? null : `${method} ${path} ${sent as string}`;
+  const key = (asked && unanswered.get(asked)) ?? nanoid();
+  const keyed = { ...headers, [idempotencyKey.HEADER]: idempotencyKey.write(key) };
+  let isLost = false;
   try {
-    const answer = await fetched(
-      method,
-      path,
-      { ...headers, [idempotencyKey.HEADER]: idempotencyKey.write(key) },
-      sent,
-    );
-    unanswered.delete(asked);
-    return answer;
+    return await fetched(method, path, keyed, sent);
   } catch (error) {
-    if (error instanceof Unreachable) unanswered.set(asked, key);
-    else unanswered.delete(asked);
+    isLost = error instanceof Unreachable;
     throw error;
+  } finally {
+    if (asked && isLost) unanswered.set(asked, key);
+    else if (asked) unanswered.delete(asked);
   }
 }
 

@@ -31,6 +31,9 @@ import { useOutbox } from './outbox';
 
 const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
 
+/** So long opening a lesson waits for what is still owed of it. */
+const SETTLED_WITHIN_MS = 5000;
+
 /** What the server tells: another window's change, or who records now. */
 const lessonNews = z.union([z.object({ holder: z.string().nullable() }), z.object({ window: z.string() })]);
 
@@ -50,8 +53,10 @@ export const useLesson = defineStore('lesson', () => {
   /** Changes are being gathered that are no entry of the outbox yet. */
   const isGathering = ref(false);
   let draft: ChangesDraft | null = null;
-  /** The lesson that is being opened, as long as the school takes in nothing of it meanwhile. */
+  /** The lesson that is being opened. */
   let opening: LessonId | null = null;
+  /** The school has taken in or refused something that may be missing, or not, in what is shown. */
+  let isStale = false;
   let news: EventSource | null = null;
   let stopListening = () => {};
   /** Sounds that are still only on this device, as object URLs. */
@@ -102,17 +107,18 @@ export const useLesson = defineStore('lesson', () => {
   async function open(id: LessonId): Promise<void> {
     close();
     opening = id;
+    isStale = false;
     await files.open(id);
-    // What this device still owes goes first, where it can.
-    await (await outbox.open()).settled(id);
+    // What this device still owes goes first, where it can; a large file is not waited for.
+    const settled = (await outbox.open()).settled(id);
+    await Promise.race([settled, new Promise((resolve) => setTimeout(resolve, SETTLED_WITHIN_MS))]);
     await accept(await api.lesson(id));
     draft = await outbox.draftOf(id);
     draft.onGathering = (is) => (isGathering.value = is);
     layDesk(await layOwed(id));
     listen(id);
-    // What the school took in meanwhile may be missing in what it had said before.
-    if (opening === null) setTimeout(() => void refresh());
     opening = null;
+    if (isStale) setTimeout(() => void refresh());
   }
 
   /** Lays what the school is still owed on top of what it has. @returns what can be undone then */
@@ -142,7 +148,7 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   outbox.onAnswer((entry, answer) => {
-    if (entry.lesson === opening) opening = null;
+    if (entry.lesson === opening) isStale = true;
     else if (entry.lesson === document.value?.id) answered(entry, answer);
   });
   outbox.onRefusal((entry) => {
@@ -157,7 +163,7 @@ export const useLesson = defineStore('lesson', () => {
     if (answer.to === 'changes') {
       const isOurs = entry.madeIn === WINDOW_ID;
       if (isOurs) revision = answer.revision;
-      if (answer.merged || !isOurs) setTimeout(() => void refresh());
+      if (answer.merged || !isOurs || isStale) setTimeout(() => void refresh());
     } else if (answer.to === 'end') {
       void acceptTake(answer.lesson, takeOf(entry)!).then(() => {
         if (entry.isLeft && desk.isOwnedBy(keep)) layDesk();
@@ -208,9 +214,12 @@ export const useLesson = defineStore('lesson', () => {
   async function refresh(): Promise<void> {
     await save();
     const id = document.value?.id;
+    // What cannot be shown now is shown after the next answer.
+    isStale = true;
     if (!id || isGathering.value || outbox.isOwed(id, isChanges) || !desk.isOwnedBy(keep)) return;
     try {
       await accept(await api.lesson(id));
+      isStale = false;
       if (desk.isOwnedBy(keep)) layDesk(desk.history, desk.scene?.shown);
     } catch {
       // The next news, or the next answer, tries again.

@@ -1,3 +1,4 @@
+import { checkedJson } from '@kite-trail/core/formats/bytes';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -31,6 +32,14 @@ const NOTHING_OWED: OutboxStatus = {
 /** Kept on this device until it is read, for it may be found on another screen. */
 const foundRecordings = z.record(z.string(), z.string());
 
+function readFound(text: string): Record<string, string> {
+  try {
+    return checkedJson(text, foundRecordings);
+  } catch {
+    return {};
+  }
+}
+
 type AnswerHandler = (entry: Entry, answer: Answer) => void;
 type RefusalHandler = (entry: Entry) => void;
 
@@ -47,9 +56,10 @@ export const useOutbox = defineStore('outbox', () => {
   /** What was found and saved of recordings that broke off, or were still on their way, by lesson. */
   const foundHere = useLocalStorage<string>('kite-trail-found', '{}');
   const found = computed({
-    get: () => foundRecordings.catch({}).parse(JSON.parse(foundHere.value)),
-    set: (now) => (foundHere.value = JSON.stringify(now)),
+    get: () => readFound(foundHere.value),
+    set: (now: Record<string, string>) => (foundHere.value = JSON.stringify(now)),
   });
+  const drafts = new Set<ChangesDraft>();
   const answerHandlers: AnswerHandler[] = [];
   const refusalHandlers: RefusalHandler[] = [];
   let opened: Promise<Outbox> | null = null;
@@ -57,18 +67,15 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** Settles when what windows that are gone have left is this one's. */
   function open(): Promise<Outbox> {
-    opened ??= begin();
+    opened ??= begin().catch((error: unknown) => {
+      opened = null;
+      throw error;
+    });
     return opened;
   }
 
   async function begin(): Promise<Outbox> {
     const locks = new WebWindowLocks(WINDOW_ID);
-    // Browsers may keep a page that was left, to go back to: it lets go of all, and begins anew when somebody does.
-    globalThis.addEventListener?.('pagehide', () => {
-      locks.leave();
-      current?.close();
-    });
-    globalThis.addEventListener?.('pageshow', ({ persisted }) => persisted && location.reload());
     const log = await OutboxLog.open();
     log.onFull = () => (isFull.value = true);
     const outbox = (current = new Outbox(log, httpSchool, locks));
@@ -88,6 +95,13 @@ export const useOutbox = defineStore('outbox', () => {
     );
     if (session.teacher) await outbox.signedIn(session.teacher.id);
     await takeInEarlierEdits(outbox, localStorage);
+    // Browsers may keep a page that was left, to go back to: it lets go of all, and begins anew when somebody does.
+    globalThis.addEventListener?.('pagehide', () => {
+      for (const draft of drafts) void draft.close();
+      outbox.stop();
+      locks.leave();
+    });
+    globalThis.addEventListener?.('pageshow', ({ persisted }) => persisted && location.reload());
     globalThis.addEventListener?.('online', () => outbox.retry());
     globalThis.document?.addEventListener('visibilitychange', () => void outbox.inherit());
     return outbox;
@@ -102,7 +116,11 @@ export const useOutbox = defineStore('outbox', () => {
   const onAnswer = (handle: AnswerHandler): void => void answerHandlers.push(handle);
   const onRefusal = (handle: RefusalHandler): void => void refusalHandlers.push(handle);
 
-  const draftOf = async (lesson: LessonId): Promise<ChangesDraft> => new ChangesDraft(await open(), lesson);
+  async function draftOf(lesson: LessonId): Promise<ChangesDraft> {
+    const draft = new ChangesDraft(await open(), lesson);
+    drafts.add(draft);
+    return draft;
+  }
 
   /** Seconds of recordings that are only on this device. */
   const secondsToSend = computed(() => Math.ceil((status.value.partsOwed * PART_EVERY_MS) / 1000));

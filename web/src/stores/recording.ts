@@ -466,7 +466,8 @@ export const useRecording = defineStore('recording', () => {
     const { lengthSamples } = recorded;
     leave(now);
     // What the school has refused is no part of the lesson; it is kept here, and told.
-    if (lengthSamples > 0 && !opened.isSetAside(take.id)) {
+    const isPlaced = lengthSamples > 0 && !opened.isSetAside(take.id);
+    if (isPlaced) {
       lesson.addTake(recorded, ended, sound);
       if (sound) voices.know(take.id, heard);
     }
@@ -476,7 +477,7 @@ export const useRecording = defineStore('recording', () => {
     noVoice.value = null;
     if (without) problem.value = WITHOUT_VOICE[without];
     lesson.layDesk(take.plan.kind === 'carry-on' ? NO_HISTORY : history);
-    if (isStretchPlan(ended) && lengthSamples > 0) {
+    if (isStretchPlan(ended) && isPlaced) {
       redone.value = { plan: ended, take: take.id, before: programme, after: lesson.programme };
     }
     const { id, lesson: of } = take;

@@ -5,8 +5,8 @@ import type { Trail } from '@kite-trail/core/trail/trail';
 import { onBeforeUnmount, ref, shallowRef } from 'vue';
 import { useLesson } from '../stores/lesson';
 import { useVoices } from '../stores/voices';
-import { canMakeVideos, ProgrammeVideo } from './programme-video';
-import { servedMastering } from './served-sound';
+import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
+import { servedMastering } from '../playback/served-sound';
 
 /** What is to be seen and heard in a film. */
 export interface Filmed {
