@@ -56,6 +56,12 @@ const unreadable = computed(() => {
 });
 /** Once told, it need not be told again at this visit. */
 const isUnreadKnown = ref(false);
+/** What is wrong with the voice, once the teacher has read it. */
+const known = ref<typeof recording.noVoice>(null);
+watch(
+  () => recording.noVoice,
+  (now) => now === null && (known.value = null),
+);
 /** Looking on is all that can be done meanwhile. */
 const elsewhere = computed(
   () =>
@@ -65,7 +71,7 @@ const elsewhere = computed(
 const notice = computed(
   () =>
     elsewhere.value ||
-    (recording.noVoice && WITHOUT_VOICE[recording.noVoice]) ||
+    (recording.noVoice && recording.noVoice !== known.value && WITHOUT_VOICE[recording.noVoice]) ||
     lesson.notice ||
     bringIn.notice ||
     recording.pausedBy ||
@@ -91,6 +97,7 @@ function dismiss() {
   if (lesson.document) outbox.forgetFound(lesson.document.id);
   problem.value = '';
   isUnreadKnown.value = true;
+  known.value = recording.noVoice;
   desk.problem =
     recording.problem =
     outbox.refusal =
@@ -113,17 +120,35 @@ async function keep(take: (typeof abandoned.value)[number]) {
 </script>
 
 <template>
-  <p v-if="worst || notice" class="notice" :class="{ bad: worst }" :role="worst ? 'alert' : 'status'">
-    {{ worst || notice }}
-    <button class="close" aria-label="Close this message" @click="dismiss"><icon-x :size="18" /></button>
-  </p>
-  <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
-    A recording that broke off elsewhere is on the server.
-    <n-button text type="primary" @click="keep(take)">Keep it</n-button>
-  </p>
+  <div class="notices" :class="{ over: recording.isOn }">
+    <p v-if="worst || notice" class="notice" :class="{ bad: worst }" :role="worst ? 'alert' : 'status'">
+      {{ worst || notice }}
+      <button class="close" aria-label="Close this message" @click="dismiss"><icon-x :size="18" /></button>
+    </p>
+    <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
+      A recording that broke off elsewhere is on the server.
+      <n-button text type="primary" @click="keep(take)">Keep it</n-button>
+    </p>
+  </div>
 </template>
 
 <style scoped>
+/* While somebody writes, the page must not move under the pen: what is told lies over it. */
+.notices.over {
+  position: relative;
+  z-index: 5;
+  height: 0;
+}
+
+.notices.over .notice {
+  pointer-events: none;
+  box-shadow: var(--shadow);
+}
+
+.notices.over .close {
+  pointer-events: auto;
+}
+
 .notice {
   display: flex;
   gap: 0.6rem;
