@@ -9,9 +9,8 @@ import {
   type Figure,
   type TextStyle,
 } from '@kite-trail/core/lesson/content';
-import { frameMatrix, settledFrame, type Frame } from '@kite-trail/core/lesson/frame';
+import { settledFrame } from '@kite-trail/core/lesson/frame';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
-import { movedTo } from '@kite-trail/core/lesson/matrix';
 import {
   NEW,
   type ComposedPiece,
@@ -28,15 +27,11 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, triggerRef } from 'vue';
 import { useLocalStorage } from '../parts/local-storage';
 import { typesetter } from '../typeset/typesetter';
+import { cornerOf, frameBetween, frameFrom, grownFrame, labelCornerOf, retyped, type PlacePt } from './composed-frames';
 import { useRecording } from './recording';
 import { useDesk } from './desk';
 import { usePens } from './pens';
 import { useSelection } from './selection';
-
-interface PlacePt {
-  xPt: number;
-  yPt: number;
-}
 
 /** A shape that is only touched, not drawn, has this size. */
 const FIRST_SHAPE_PT = { widthPt: 140, heightPt: 90 };
@@ -54,6 +49,8 @@ export interface Typing {
   /** Where the text's top left corner lies, turned as it is. */
   at: PlacePt;
   turnRad: number;
+  /** Settles when what was typed before is whole on the page: this typing is a step of its own. */
+  begun: Promise<void>;
   /** Settles when all letters typed so far are on the page. */
   settling: Promise<void>;
   /** Only the newest setting of what is typed counts. */
@@ -155,12 +152,15 @@ export const useComposing = defineStore('composing', () => {
     dialog.value = { kind, piece } as typeof dialog.value;
   }
 
-  function beginTyping(begun: Omit<Typing, 'page' | 'settling' | 'settings' | 'rest'>): void {
+  /** Settles when what was typed before is whole on the page. */
+  let ended: Promise<void> = Promise.resolve();
+
+  function beginTyping(set: TextSet & { id: PieceId | null }): void {
     endTyping();
     if (whileTyping.value === 'pause') void recording.interrupt();
-    typing.value = { ...begun, page: page().id, settling: Promise.resolve(), settings: 0, rest: [] };
-    desk.beginGesture();
-    if (begun.id) selection.take([begun.id]);
+    const begun = ended.then(desk.beginGesture);
+    typing.value = { ...set, page: page().id, begun, settling: begun, settings: 0, rest: [] };
+    if (set.id) selection.take([set.id]);
   }
 
   /** Sets what has been typed so far, on the page. */
@@ -180,6 +180,7 @@ export const useComposing = defineStore('composing', () => {
     const most = before && before.kind === 'shape' ? MOST_LABEL_LETTERS : MOST_LETTERS;
     const [text, ...rest] = dividedText(typed.text, most);
     const { drawing, missing } = await typesetter.text(text, typed.style, typed.wrapPt);
+    await typed.begun;
     if (mine !== typed.settings) return;
     typed.rest = rest;
     problem.value =
@@ -226,14 +227,14 @@ export const useComposing = defineStore('composing', () => {
     typing.value = null;
     // Whoever has taken a pen or the eraser keeps it.
     const mayTakeHold = pens.held === 'text' || pens.held === 'hold';
-    void typed.settling.then(async () => {
+    ended = typed.settling.then(async () => {
       const piece = typed.id && pieceOn(typed.page, typed.id);
       if (piece) await placeRest(typed, piece);
       if (piece && piece.kind === 'text' && typed.text === '') {
         desk.change({ kind: 'lift', page: typed.page, pieceIds: [piece.id] });
       }
       desk.endGesture();
-      if (!piece || typed.text === '' || typed.page !== desk.scene!.shown || !mayTakeHold) return;
+      if (!piece || typed.text === '' || typed.page !== desk.scene!.shown || !mayTakeHold || typing.value) return;
       pens.held = 'hold';
       selection.take([piece.id]);
     });
@@ -357,44 +358,4 @@ export const useComposing = defineStore('composing', () => {
     drawPlot,
     finish,
   };
-});
-
-/** A line runs from one place to the other; all else fills the box between them. */
-function frameBetween(figure: Figure, from: PlacePt, to: PlacePt): Frame {
-  const middle = { xPt: (from.xPt + to.xPt) / 2, yPt: (from.yPt + to.yPt) / 2 };
-  const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
-  if (figure === 'line' || figure === 'arrow') {
-    const line = { widthPt: Math.hypot(dx, dy), heightPt: 1, turnRad: Math.atan2(dy, dx), mirrored: false };
-    return settledFrame({ ...middle, ...line }, 1);
-  }
-  return settledFrame({ ...middle, widthPt: Math.abs(dx), heightPt: Math.abs(dy), turnRad: 0, mirrored: false });
-}
-
-/** The frame of a drawing whose top left corner lies at a place. */
-function frameFrom(at: PlacePt, turnRad: number, { widthPt, heightPt }: Drawing): Frame {
-  const upright = { xPt: 0, yPt: 0, widthPt, heightPt, turnRad, mirrored: false };
-  const middle = movedTo(frameMatrix({ ...upright, ...at }), { xPt: widthPt / 2, yPt: heightPt / 2 });
-  return settledFrame({ ...upright, ...middle });
-}
-
-function retyped(piece: TextPiece, text: string, style: TextStyle, drawing: Drawing): TextPiece {
-  const scale = piece.frame.heightPt / piece.drawing.heightPt;
-  const content = { ...piece.content, text, style };
-  return { ...piece, content, drawing, frame: grownFrame(piece.frame, drawing, scale, style.align) };
-}
-
-/** A text's frame when its letters have changed: it grows from one side or from its middle, and downwards. */
-function grownFrame(frame: Frame, drawing: Drawing, scale: number, held: TextStyle['align']): Frame {
-  const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
-  const share = { left: 1, center: 0, right: -1 }[held];
-  const by = { xPt: ((size.widthPt - frame.widthPt) / 2) * share, yPt: (size.heightPt - frame.heightPt) / 2 };
-  return settledFrame({ ...frame, ...size, ...movedTo(frameMatrix(frame), by) });
-}
-
-const cornerOf = ({ frame }: TextPiece): PlacePt =>
-  movedTo(frameMatrix({ ...frame, mirrored: false }), { xPt: -frame.widthPt / 2, yPt: -frame.heightPt / 2 });
-
-const labelCornerOf = ({ frame, drawing }: ShapePiece): PlacePt => ({
-  xPt: frame.xPt - drawing.widthPt / 2,
-  yPt: frame.yPt - drawing.heightPt / 2,
 });
