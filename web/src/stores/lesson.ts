@@ -16,15 +16,15 @@ import { flatten } from '@kite-trail/core/trail/trail';
 import equal from 'fast-deep-equal';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { z } from 'zod';
 import { atOnce } from '../capture/take-recorder';
 import type { ChangesDraft } from '../outbox/changes-draft';
 import { takeOf, type Entry, type Owed } from '../outbox/entry';
 import type { Answer } from '../outbox/school';
-import { api, newsUrl, takeSoundUrl } from '../server/api';
+import { api, takeSoundUrl } from '../server/api';
 import { takeFrom } from '../outbox/take-parts';
 import { fromBase64 } from '../server/base64';
 import { WINDOW_ID } from '../server/call';
+import { listenToLesson } from '../server/lesson-news';
 import { useDesk } from './desk';
 import { useFiles } from './files';
 import { useOutbox } from './outbox';
@@ -33,9 +33,6 @@ const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
 
 /** So long opening a lesson waits for what is still owed of it. */
 const SETTLED_WITHIN_MS = 5000;
-
-/** What the server tells: another window's change, or who records now. */
-const lessonNews = z.union([z.object({ holder: z.string().nullable() }), z.object({ window: z.string() })]);
 
 /** The lesson that is open: what the server knows of it, and what this window has added since. */
 export const useLesson = defineStore('lesson', () => {
@@ -57,7 +54,6 @@ export const useLesson = defineStore('lesson', () => {
   let opening: LessonId | null = null;
   /** The school has taken in or refused something that may be missing, or not, in what is shown. */
   let isStale = false;
-  let news: EventSource | null = null;
   let stopListening = () => {};
   /** Sounds that are still only on this device, as object URLs. */
   const localSounds = new Map<TakeId, string>();
@@ -171,43 +167,20 @@ export const useLesson = defineStore('lesson', () => {
     }
   }
 
-  /**
-   * Hears when another window changes the lesson. After a break, anything may have happened. Browsers keep few connections
-   * to one server, so a window out of sight listens only while it records.
-   */
   function listen(id: LessonId): void {
-    let isFirst = true;
-    const connect = () => {
-      news = new EventSource(newsUrl(id));
-      news.onopen = () => {
-        if (!isFirst) {
-          reconnections.value++;
-          void refresh();
-        }
-        isFirst = false;
-      };
-      news.onmessage = ({ data }) => {
-        const told = lessonNews.parse(JSON.parse(data));
-        if ('holder' in told) {
-          holder.value = told.holder;
-          // What a window that is gone has left is sent from here.
-          void outbox.open().then((opened) => opened.inherit());
-        } else if (told.window !== WINDOW_ID) void refresh();
-      };
-    };
-    const seen = () => {
-      if (globalThis.document.visibilityState === 'visible') return news ? undefined : connect();
-      if (listensAlways.value) return;
-      news?.close();
-      news = null;
-    };
-    connect();
-    globalThis.document.addEventListener('visibilitychange', seen);
-    stopListening = () => {
-      globalThis.document.removeEventListener('visibilitychange', seen);
-      news?.close();
-      news = null;
-    };
+    stopListening = listenToLesson(id, {
+      isAlways: () => listensAlways.value,
+      onBack: () => {
+        reconnections.value++;
+        void refresh();
+      },
+      onChange: () => void refresh(),
+      onHolder: (window) => {
+        holder.value = window;
+        // What a window that is gone has left is sent from here.
+        void outbox.open().then((opened) => opened.inherit());
+      },
+    });
   }
 
   /** Shows what the school has, such as what another window has done. A take being recorded goes on undisturbed. */
