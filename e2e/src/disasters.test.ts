@@ -9,7 +9,7 @@ import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newProfile, openBrowser, Person } from './support/browser';
-import { writeClicks } from './support/clicks';
+import { writeSecondClicks } from './support/clicks';
 import { bytesAt, openLesson } from './support/lessons';
 import { clicksOf } from './support/programme';
 import { School } from './support/school';
@@ -23,11 +23,7 @@ const profile = newProfile();
 const microphone = join(mkdtempSync(join(tmpdir(), 'kite-trail-e2e-')), 'clicks.wav');
 
 beforeAll(async () => {
-  writeClicks(
-    microphone,
-    60,
-    Array.from({ length: 59 }, (_, i) => i + 0.5),
-  );
+  writeSecondClicks(microphone);
   school = await School.start();
   browser = await openBrowser({ microphone, profile });
   teacher = await Person.at(browser, school.url);

@@ -9,7 +9,7 @@ import { createCanvas } from '@napi-rs/canvas';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
-import { writeClicks } from './support/clicks';
+import { writeSecondClicks } from './support/clicks';
 import { bytesAt, openLesson } from './support/lessons';
 import { clicksOf } from './support/programme';
 import { untilRecorded } from './support/recording';
@@ -25,11 +25,7 @@ let lessonUrl: string;
 const microphone = join(mkdtempSync(join(tmpdir(), 'kite-trail-e2e-')), 'clicks.wav');
 
 beforeAll(async () => {
-  writeClicks(
-    microphone,
-    60,
-    Array.from({ length: 59 }, (_, i) => i + 0.5),
-  );
+  writeSecondClicks(microphone);
   school = await School.start();
   browser = await openBrowser({ microphone });
   teacher = await Person.at(browser, school.url);

@@ -13,7 +13,7 @@ import { bytesAt, openLesson } from './support/lessons';
 import { School } from './support/school';
 import { untilRecorded } from './support/recording';
 import { probe } from './support/video';
-import { writeClicks } from './support/clicks';
+import { writeSecondClicks } from './support/clicks';
 
 const REFUSAL = 'This part of the recording cannot be.';
 const SECONDS = 4;
@@ -49,11 +49,7 @@ async function refuseParts(page: Page): Promise<void> {
 }
 
 beforeAll(async () => {
-  writeClicks(
-    microphone,
-    60,
-    Array.from({ length: 59 }, (_, i) => i + 0.5),
-  );
+  writeSecondClicks(microphone);
   school = await School.start();
   await sitDown();
   await teacher.press('New lesson');

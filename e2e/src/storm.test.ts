@@ -52,11 +52,6 @@ describe('a storm', () => {
       const { logbook } = storm;
       const held = await heldBySchool(teacher);
       const { missing, twice } = lostIn(logbook, held);
-      if (process.env.STORM_LOG)
-        console.log(
-          held.lesson.takes.map((t) => [t.id, t.ended, t.lengthSamples / 48000, t.partCount, t.startedAt]),
-          await teacher.page.evaluate(() => document.body.innerText.slice(0, 600)),
-        );
       const counted = (kind: string) => logbook.done.filter((one) => one.kind === kind).length;
       console.log(
         `done: ${['stroke', 'picture', 'take', 'cut'].map((kind) => `${counted(kind)} ${kind}s`).join(', ')}; ` +

@@ -15,6 +15,14 @@ export function writeClicks(file: string, lengthSeconds: number, clicksAtSeconds
   writeWav(file, samples);
 }
 
+/** Writes a minute with a click each second, the first after half of one. */
+export const writeSecondClicks = (file: string): void =>
+  writeClicks(
+    file,
+    60,
+    Array.from({ length: 59 }, (_, i) => i + 0.5),
+  );
+
 /** Where clicks begin in sound: where it first rises above a share of its loudest, after a stretch of quiet. */
 export function findClicks(samples: Float32Array, hz: number): number[] {
   let loudest = 0;

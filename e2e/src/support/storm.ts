@@ -177,10 +177,9 @@ export class Storm {
         case 'trim':
           return await this.cut();
       }
-    } catch (error) {
+    } catch {
       // A window that is gone, a screen that says why it cannot be: the next action finds its way.
       this.logbook.skipped++;
-      if (process.env.STORM_LOG) console.log(action, String(error).slice(0, 160));
     }
   }
 
