@@ -13,6 +13,7 @@ import { paintPassingLayer, paintPieces } from '@kite-trail/core/paint/painter';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import { scaleOf, type PlacePx } from '@kite-trail/core/paint/view';
 import type { Moment } from '@kite-trail/core/trail/timeline';
+import { leaveFieldsWhenPageTouched } from './page-touched';
 import { useResizeObserver } from './resize-observer';
 import { nanoid } from 'nanoid';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
@@ -101,6 +102,7 @@ let wetSurface: CanvasRenderingContext2D | null = null;
 let input: PenInput | null = null;
 let fingers: FingerInput | null = null;
 
+leaveFieldsWhenPageTouched();
 onMounted(() => {
   stage = new Stage(settled.value!, () => files.images);
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;

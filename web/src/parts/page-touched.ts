@@ -9,3 +9,12 @@ export function onPageTouched(callback: () => void): void {
   onMounted(() => document.addEventListener('pointerdown', listen, true));
   onBeforeUnmount(() => document.removeEventListener('pointerdown', listen, true));
 }
+
+/** Whoever touches the page no longer types beside it: what was typed is kept, and keys are shortcuts again. */
+export function leaveFieldsWhenPageTouched(): void {
+  onPageTouched(() => {
+    const focused = document.activeElement;
+    if (focused instanceof HTMLElement && focused.matches('input, textarea') && !focused.closest('.page'))
+      focused.blur();
+  });
+}
