@@ -56,17 +56,19 @@ async function workOffline(work: () => Promise<void>): Promise<void> {
 }
 
 describe('what is made without a network, in a tab that is closed before it is back', () => {
-  it('arrives from Prepare: ink, a page and a picture', async () => {
+  it('arrives from Prepare: a name, ink, a page and a picture', async () => {
     const canvas = createCanvas(40, 30);
     canvas.getContext('2d').fillRect(0, 0, 40, 15);
     await workOffline(async () => {
+      await teacher.fill('Lesson name', 'Out at sea');
       await teacher.stroke([0.2, 0.2], [0.8, 0.3]);
       await teacher.page.keyboard.press('n');
       await teacher.stroke([0.2, 0.4], [0.8, 0.5]);
       await teacher.paste('buoy.png', 'image/png', canvas.toBuffer('image/png'));
       await teacher.find('toolbar', 'Picture');
     });
-    const { pages } = await openLesson(teacher);
+    const { pages, title } = await openLesson(teacher);
+    expect(title).toBe('Out at sea');
     const kinds = pages.map((one) => decodePieces(Buffer.from(one.pieces, 'base64')).map(({ kind }) => kind));
     expect(kinds).toEqual([['stroke'], ['stroke', 'picture']]);
     await expect.poll(() => teacher.page.$('.missing')).toBeNull();

@@ -111,6 +111,7 @@ export const lesson = z.object({
 
 export const newLesson = z.object({ title, className: className.default('') });
 export const lessonName = z.object({ title, className });
+export type LessonName = z.output<typeof lessonName>;
 /** Changes made since `revision`, in the bytes of `formats/marks-coding`, and what can be undone after them. */
 export const changeLesson = z.object({
   revision: z.number().int(),

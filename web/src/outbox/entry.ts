@@ -1,4 +1,5 @@
 import type { EditedFrom } from '@kite-trail/core/contract/edition';
+import type { LessonName } from '@kite-trail/core/contract/lesson';
 import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
@@ -25,6 +26,7 @@ export type Owed =
   /** With `recover`, the take broke off: what there is of it is made do with. */
   | { kind: 'end'; take: TakeId; parts: number; recover: boolean; plan: TakePlan; payload: null }
   | { kind: 'profile'; take: TakeId; payload: Uint8Array }
+  | { kind: 'name'; payload: LessonName }
   /** A step of editing from an edit, and the edition it leads to. */
   | { kind: 'edit' | 'undo' | 'redo'; from: EditedFrom; payload: Edition };
 

@@ -38,6 +38,9 @@ export const httpSchool: School = {
       case 'profile':
         await call('PUT', `/takes/${owed.take}/profile`, owed.payload, said);
         return { to: 'other' };
+      case 'name':
+        await call('PUT', `/lessons/${of}/name`, owed.payload, said);
+        return { to: 'other' };
       case 'edit': {
         const body = { from: owed.from, edition: owed.payload };
         const answer = await call('PUT', `/lessons/${of}/edition`, body, said);

@@ -31,6 +31,8 @@ function needs(entry: Entry, earlier: Entry): boolean {
       return isSameTake && earlier.head.kind === 'take';
     case 'profile':
       return isSameTake;
+    case 'name':
+      return earlier.head.kind === 'name';
     case 'end':
       return isSameTake || earlier.head.kind === 'file' || isInTurn(earlier);
     case 'changes':

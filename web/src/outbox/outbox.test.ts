@@ -48,6 +48,8 @@ class Browser {
   }
 }
 
+type Made = 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step' | 'name';
+
 /** Somebody who makes things in a window, closes it, and opens another. */
 class Teacher {
   readonly browser = new Browser();
@@ -91,14 +93,14 @@ class Teacher {
   }
 
   /** @param bad by its name, it is among what the school refuses */
-  async make(kind: 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step', bad: boolean): Promise<void> {
+  async make(kind: Made, bad: boolean): Promise<void> {
     const owed = this.thing(kind, `${bad ? 'bad' : 'good'}-${this.made++}`);
     if (!owed) return;
     await this.outbox.add(LESSON, owed);
     this.kept.push(...namesOf(owed));
   }
 
-  private thing(kind: 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step', name: string): Owed | null {
+  private thing(kind: Made, name: string): Owed | null {
     switch (kind) {
       case 'file':
         return { kind: 'file', asset: name as AssetId, name, payload: new Blob([name]) };
@@ -121,6 +123,8 @@ class Teacher {
         const edition = { ...NOTHING_EDITED, chapters: [{ take: 'take-one' as TakeId, atSamples: 0, title: name }] };
         return { kind: 'edit', from: this.school.edit, payload: edition };
       }
+      case 'name':
+        return { kind: 'name', payload: { title: name, className: '' } };
     }
   }
 }
@@ -163,7 +167,7 @@ describe('what is owed', () => {
     {
       weight: 8,
       arbitrary: fc.record({
-        make: fc.constantFrom('file', 'changes', 'begin', 'part', 'part', 'end', 'step'),
+        make: fc.constantFrom<Made>('file', 'changes', 'begin', 'part', 'part', 'end', 'step', 'name'),
         bad: fc.nat(9).map((n) => n === 0),
       }),
     },
@@ -185,7 +189,7 @@ describe('what is owed', () => {
             teacher.close();
             await teacher.open();
           } else if ('fates' in one) school.fates.push(...one.fates);
-          else await teacher.make(one.make as never, one.bad);
+          else await teacher.make(one.make, one.bad);
         }
         // In the end all is well again, and somebody comes back.
         school.fates = [];
@@ -208,10 +212,12 @@ describe('what is owed', () => {
           else if (!/^(take|part)/.test(name)) expect([name, times]).toEqual([name, 0]);
         }
         expect(new Set(arrived).size).toBe(arrived.length);
-        const inTurn = (names: readonly string[]) =>
-          names.filter((name) => /^(mark|end|step)/.test(name) && teacher.kept.includes(name));
         const came = new Set(arrived);
-        expect(inTurn(arrived)).toEqual(inTurn(teacher.kept).filter((name) => came.has(name)));
+        for (const what of [/^(mark|end|step)/, /^name/]) {
+          const inTurn = (names: readonly string[]) =>
+            names.filter((name) => what.test(name) && teacher.kept.includes(name));
+          expect(inTurn(arrived)).toEqual(inTurn(teacher.kept).filter((name) => came.has(name)));
+        }
         for (const name of arrived.filter((one) => one.startsWith('mark '))) {
           const files = teacher.kept
             .slice(0, teacher.kept.indexOf(name))

@@ -1,4 +1,5 @@
 import { edition } from '@kite-trail/core/contract/edition';
+import { lessonName } from '@kite-trail/core/contract/lesson';
 import { setAsideList, type SetAsideList } from '@kite-trail/core/contract/set-aside';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
@@ -64,6 +65,7 @@ async function payloadFiles(owed: Owed): Promise<{ ending: string; bytes: Uint8A
     case 'part':
     case 'profile':
       return [{ ending: owed.kind, bytes: owed.payload }];
+    case 'name':
     case 'edit':
     case 'undo':
     case 'redo':
@@ -89,6 +91,8 @@ function payloadOf(kind: Owed['kind'], [first, second]: readonly Uint8Array[]): 
     case 'profile':
       decodeHeard(first);
       return first;
+    case 'name':
+      return lessonName.parse(JSON.parse(strFromU8(first)));
     case 'edit':
     case 'undo':
     case 'redo':

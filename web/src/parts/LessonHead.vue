@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
 import { computed } from 'vue';
-import { api } from '../server/api';
 import { useAudience } from '../stores/audience';
 import { useLesson } from '../stores/lesson';
 import { usePens } from '../stores/pens';
 import { useRecording } from '../stores/recording';
 import { LESSON_STEPS, type LessonStep } from './lesson-steps';
+import KeptText from './KeptText.vue';
 import OutboxStatus from './OutboxStatus.vue';
 
 /** The lesson's name, the steps of making it, and whether all of it is saved. */
 const step = defineModel<LessonStep>('step', { required: true });
-const title = defineModel<string>('title', { required: true });
 const emit = defineEmits<{ problem: [message: string]; shortcuts: [] }>();
 
 const lesson = useLesson();
@@ -20,21 +19,17 @@ const pens = usePens();
 const audience = useAudience();
 
 const isBusy = computed(() => recording.state !== 'idle');
-async function rename() {
-  const { document } = lesson;
-  if (!document || title.value.trim() === document.title) return;
-  try {
-    await api.rename(document.id, title.value, document.className);
-  } catch (error) {
-    emit('problem', (error as Error).message);
-  }
+const title = computed(() => lesson.document?.title ?? '');
+async function rename(to: string) {
+  const problem = await lesson.rename(to);
+  if (problem) emit('problem', problem);
 }
 </script>
 
 <template>
   <header class="head">
     <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
-    <input v-model="title" class="title" aria-label="Lesson name" maxlength="120" @change="rename" />
+    <kept-text class="title" :value="title" aria-label="Lesson name" maxlength="120" @keep="rename" />
     <nav class="steps" aria-label="Steps">
       <button
         v-for="one in LESSON_STEPS"

@@ -25,6 +25,7 @@ const NAMES: Record<SetAside['kind'], string> = {
   changes: 'Changes to the pages',
   edit: 'An edit of the trail',
   file: 'A file',
+  name: 'A new name of the lesson',
 };
 const items = computed(() => outbox.status.setAside);
 const whenOf = ({ atMs }: SetAside) =>

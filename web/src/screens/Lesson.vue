@@ -105,7 +105,6 @@ const step = computed({
 });
 const problem = ref('');
 const sheetOpen = ref(false);
-const title = ref('');
 /** What is kept when both ends are trimmed. */
 const kept = ref<{ from: number; to: number } | null>(null);
 /** Where to stop playing, when only a part is to be heard. */
@@ -155,7 +154,6 @@ const lit = computed(() => (isTrimming.value && moment.value ? ink.litIn(moment.
 onMounted(async () => {
   try {
     await Promise.all([lesson.open(props.lessonId), pens.load()]);
-    title.value = lesson.document!.title;
     chosenStep.value ??= hasTrail.value ? 'Trim' : 'Prepare';
     void idle().then(preloadRecorder);
     await bringIn.bring(collectFiles());
@@ -393,7 +391,7 @@ function onKey(event: KeyboardEvent) {
     case 'closer':
       return selection.lookCloser();
     case 'audience':
-      return audience.toggle(title.value);
+      return audience.toggle(lesson.document!.title);
     case 'add-page':
       return isWritable.value ? pages.addBlank() : undefined;
     case 'hold':
@@ -432,7 +430,7 @@ onBeforeUnmount(() => {
     class="lesson"
     :class="[step.toLowerCase(), { left: pens.hand === 'left', paneled: step === 'Share' || shownPanel !== null }]"
   >
-    <lesson-head v-model:step="step" v-model:title="title" @problem="problem = $event" @shortcuts="sheetOpen = true" />
+    <lesson-head v-model:step="step" @problem="problem = $event" @shortcuts="sheetOpen = true" />
 
     <section
       class="trail"

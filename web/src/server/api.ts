@@ -26,7 +26,6 @@ export const api = {
   makeLesson: (title: string, className: string) => readLesson(call('POST', '/lessons', { title, className })),
   lesson: (id: LessonId) => readLesson(call('GET', `/lessons/${id}`)),
   copyLesson: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/copy`)),
-  rename: (id: LessonId, title: string, className: string) => call('PUT', `/lessons/${id}/name`, { title, className }),
   lessonFile: async (id: LessonId, asset: AssetId): Promise<Blob> =>
     (await call('GET', `/lessons/${id}/assets/${asset}`)).blob(),
   keepSheetPicture: (id: LessonId, pdf: AssetId, pageIndex: number, picture: Blob) =>

@@ -1,5 +1,5 @@
 import type { EditState } from '@kite-trail/core/contract/edition';
-import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { lessonName, type LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory, type History } from '@kite-trail/core/formats/history-coding';
 import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
@@ -30,6 +30,7 @@ import { useFiles } from './files';
 import { useOutbox } from './outbox';
 
 const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
+const isName = ({ head }: Entry): boolean => head.kind === 'name';
 
 /** So long opening a lesson waits for what is still owed of it. */
 const SETTLED_WITHIN_MS = 5000;
@@ -109,9 +110,14 @@ export const useLesson = defineStore('lesson', () => {
     const settled = (await outbox.open()).settled(id);
     await Promise.race([settled, new Promise((resolve) => setTimeout(resolve, SETTLED_WITHIN_MS))]);
     await accept(await api.lesson(id));
-    draft = await outbox.draftOf(id);
+    const begun = await outbox.draftOf(id);
+    // It was left again before it was open.
+    if (opening !== id) return;
+    draft = begun;
     draft.onGathering = (is) => (isGathering.value = is);
-    layDesk(await layOwed(id));
+    const history = await layOwed(id);
+    if (opening !== id) return;
+    layDesk(history);
     listen(id);
     opening = null;
     if (isStale) setTimeout(() => void refresh());
@@ -129,6 +135,8 @@ export const useLesson = defineStore('lesson', () => {
       } else if (owed.kind === 'end') {
         const { take, sound } = takeFrom(owed.take, await opened.parts(owed.take), !owed.recover);
         addTake(take, owed.plan, sound);
+      } else if (owed.kind === 'name') {
+        document.value = { ...document.value!, ...owed.payload };
       } else if ('from' in owed) {
         isEditing.value = true;
         lay(owed.payload);
@@ -200,6 +208,7 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   function close(): void {
+    opening = null;
     void draft?.close();
     draft = null;
     stopListening();
@@ -218,18 +227,22 @@ export const useLesson = defineStore('lesson', () => {
 
   /** Takes over what the server says of the lesson; takes never change, so those known are kept. */
   async function accept(fresh: LessonDocument): Promise<void> {
-    const known = new Map(takes.value);
-    for (const take of fresh.takes) {
-      if (!take.ended || known.has(take.id)) continue;
-      const marks = take.marks ? decodeMarks(await api.takeMarks(take.id)) : [];
-      known.set(take.id, { id: take.id, lengthSamples: take.lengthSamples, sound: take.sound, marks });
+    const heard = new Map<TakeId, Take>();
+    for (const { id, ended, marks: asset, lengthSamples, sound } of fresh.takes) {
+      if (!ended || takes.value.has(id)) continue;
+      const marks = asset ? decodeMarks(await api.takeMarks(id)) : [];
+      heard.set(id, { id, lengthSamples, sound, marks });
     }
+    // Another lesson may have been opened meanwhile.
+    const meant = opening ?? document.value?.id ?? fresh.id;
+    if (meant !== fresh.id) return;
     // Changes that are owed, or were made since the school answered, are not in what it says.
     const isBehind = fresh.revision < revision || isGathering.value || outbox.isOwed(fresh.id, isChanges);
     // An edit on its way was made from what was in force then, and must say so.
     const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
-    document.value = { ...fresh, ...madeFrom };
-    takes.value = known;
+    const { title, className } = document.value && outbox.isOwed(fresh.id, isName) ? document.value : fresh;
+    document.value = { ...fresh, ...madeFrom, title, className };
+    takes.value = new Map([...heard, ...takes.value]);
     if (!isBehind) {
       revision = fresh.revision;
       base.value = sceneOf(
@@ -241,6 +254,18 @@ export const useLesson = defineStore('lesson', () => {
     if (!isBehind) between.value = decodeMarks(fromBase64(fresh.between));
     if (isEditing.value) return;
     lay(fresh.edition);
+  }
+
+  /** Gives the lesson another name. @returns why it cannot have that one, or `null` */
+  async function rename(title: string): Promise<string | null> {
+    const { id, title: before, className } = document.value!;
+    const name = lessonName.safeParse({ title, className });
+    if (!name.success) return name.error.issues[0].message;
+    if (name.data.title === before) return null;
+    const opened = await outbox.open();
+    if (document.value?.id === id) document.value = { ...document.value, ...name.data };
+    await opened.add(id, { kind: 'name', payload: name.data });
+    return null;
   }
 
   /** Takes over what the server says of an edit. */
@@ -381,6 +406,7 @@ export const useLesson = defineStore('lesson', () => {
     addTake,
     takeIn,
     revisionShown: () => revision,
+    rename,
     keepAbandoned,
     soundUrl,
     soundUrls,

@@ -1,7 +1,7 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Segment } from '@kite-trail/core/trail/programme';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
-import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
@@ -63,6 +63,24 @@ describe('a take that has just ended', () => {
     expect(lesson.between).toHaveLength(1);
     lesson.addTake({ ...take, id: id(3) }, { kind: 'carry-on' }, null);
     expect(lesson.between).toHaveLength(0);
+  });
+});
+
+describe('what the server says late', () => {
+  it('loses no take that has ended meanwhile', async () => {
+    const lesson = useLesson();
+    const late = lesson.accept(document({ takes: [summary(1), summary(3)] }));
+    lesson.addTake({ id: id(2), lengthSamples: SECOND, marks: [], sound: null }, { kind: 'carry-on' }, null);
+    await late;
+    expect([...lesson.takes.keys()].sort()).toEqual([id(1), id(2), id(3)]);
+    expect(lesson.lengthSamples).toBe(11 * SECOND);
+  });
+
+  it('of another lesson is not shown in the one that is open', async () => {
+    const lesson = useLesson();
+    await lesson.accept(document({ id: 'lesson-of-tides' as LessonId, takes: [summary(7)] }));
+    expect(lesson.document!.id).toBe('lesson-of-knots');
+    expect([...lesson.takes.keys()]).toEqual([id(1)]);
   });
 });
 

@@ -49,7 +49,13 @@ export class FakeSchool implements School {
     }
     this.arrived.push(...names);
     if (head.kind === 'changes') return { to: 'changes', revision: ++this.revision, merged: false };
-    if (head.kind === 'take' || head.kind === 'part' || head.kind === 'file' || head.kind === 'profile')
+    if (
+      head.kind === 'take' ||
+      head.kind === 'part' ||
+      head.kind === 'file' ||
+      head.kind === 'profile' ||
+      head.kind === 'name'
+    )
       return { to: 'other' };
     this.edit = { n: this.edit.n + 1, madeAt: `moment ${this.edit.n + 1}` };
     if (head.kind === 'end') return { to: 'end', lesson: { edit: this.edit } as never };
@@ -72,6 +78,8 @@ export function namesOf(owed: Owed): string[] {
       return [`end of ${owed.take}`];
     case 'profile':
       return [`profile of ${owed.take}`];
+    case 'name':
+      return [`name ${owed.payload.title}`];
     default:
       return [`step ${owed.payload.chapters[0].title}`];
   }
