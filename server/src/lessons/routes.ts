@@ -59,7 +59,10 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       path: '/lessons/:lesson/name',
       right: 'the lesson’s teacher',
       body: lessonName,
-      handle: ({ lesson, body, db }) => renameLesson(db, lesson, body),
+      handle: async ({ lesson, body, request, db, afterwards }) => {
+        await renameLesson(db, lesson, body);
+        afterwards(() => news.tell(lesson.id, request));
+      },
     }),
     route({
       method: 'post',
