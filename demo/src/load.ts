@@ -2,6 +2,7 @@ import { encodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { addTeacher, hasTeachers } from '@kite-trail/server/accounts/accounts';
+import { inTransaction } from '@kite-trail/server/database/transaction';
 import type { LessonRow, TakeRow } from '@kite-trail/server/database/rows';
 import { makeLesson } from '@kite-trail/server/lessons/lessons';
 import { beginTake, endTake, keepPart } from '@kite-trail/server/takes/takes';
@@ -17,7 +18,9 @@ import { tidyUp } from './tidy-up';
 export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.example', password: 'follow-the-tide' };
 
 /** Loads the demo's teacher and lessons into an empty database. @returns false when somebody is there already */
-export async function loadDemo(db: Knex): Promise<boolean> {
+export const loadDemo = (db: Knex): Promise<boolean> => inTransaction(db, load);
+
+async function load(db: Knex): Promise<boolean> {
   if (await hasTeachers(db)) return false;
   const teacher = await addTeacher(db, DEMO_TEACHER);
   await keepPictureLesson(db, teacher.id);

@@ -7,6 +7,7 @@ import { sceneOf } from '@kite-trail/core/lesson/scene';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { marks, piece } from '@kite-trail/core/testing/arbitraries';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { Watch } from '@kite-trail/core/contract/watch';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -78,7 +79,9 @@ describe('a school’s lessons, read by a reader written from docs/formats.md al
       if (lesson.edit.n === 0) continue;
       const published = await request('POST', `/lessons/${id}/publications/${lesson.edit.n}`);
       const { link } = (await published.json()) as LessonDocument;
-      const payload = readPayload(await bytes(`/watch/${link!.token}/payload`));
+      const watched = await request('GET', `/watch/${link!.token}`);
+      const { publication } = (await watched.json()) as Watch;
+      const payload = readPayload(await bytes(`/watch/${link!.token}/publications/${publication}/payload`));
       expect(payload.pages.length).toBeGreaterThan(0);
       expect(payload.marks.some(({ kind }) => kind === 'ink')).toBe(true);
     }

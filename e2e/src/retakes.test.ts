@@ -11,7 +11,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
 import { nearest, writeClicks } from './support/clicks';
 import { forgetPens, heardPens, noteHeardPens } from './support/heard';
-import { bytesAt, openLesson } from './support/lessons';
+import { bytesAt, openLesson, publishedAt } from './support/lessons';
 import { clicksAt, meantClicks, secondsOf } from './support/programme';
 import { untilRecorded } from './support/recording';
 import { School } from './support/school';
@@ -111,8 +111,8 @@ async function sharedClicks(): Promise<number[]> {
 
 /** When clicks are heard by students in what is shared already, as ffmpeg decodes it. */
 async function sharedOnce(): Promise<number[]> {
-  const address = await teacher.valueOf('textbox', 'Watch link');
-  return clicksAt(teacher, `/watch/${address.split('/').at(-1)}/sound`);
+  const token = (await teacher.valueOf('textbox', 'Watch link')).split('/').at(-1)!;
+  return clicksAt(teacher, `${await publishedAt(teacher, token)}/sound`);
 }
 
 /** Clicks cut by a splice's fade may or may not be heard; all others must agree. */

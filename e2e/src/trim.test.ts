@@ -13,7 +13,7 @@ import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';
 import { findClicks, writeBursts } from './support/clicks';
-import { bytesAt, openLesson, takeMarks } from './support/lessons';
+import { bytesAt, openLesson, publishedAt, takeMarks } from './support/lessons';
 import { clicksOf, meantClicks, playsAt, secondsOf } from './support/programme';
 import { untilRecorded } from './support/recording';
 import { School } from './support/school';
@@ -242,9 +242,9 @@ describe('a recording that is tidied up', () => {
   it('is the same behind a link: bursts, length, and loudness', async () => {
     await teacher.press('Make a watch link');
     await teacher.sees('Whoever has this link can watch');
-    const token = (await teacher.valueOf('textbox', 'Watch link')).split('/').at(-1);
+    const token = (await teacher.valueOf('textbox', 'Watch link')).split('/').at(-1)!;
     const file = join(folder, 'link.mp4');
-    writeFileSync(file, await bytesAt(teacher, `/watch/${token}/sound`));
+    writeFileSync(file, await bytesAt(teacher, `${await publishedAt(teacher, token)}/sound`));
     const [link, video] = [decodeSound(file), decodeSound(join(folder, 'Coiling a line.mp4'))];
     const [inLink, inVideo] = [findClicks(link, CLOCK_HZ), findClicks(video, CLOCK_HZ)];
     expect(inLink).toHaveLength(inVideo.length);

@@ -79,7 +79,7 @@ export function createApp({ db, log, sessionSecret, webFolder, signInTries = 10 
   );
   app.use(compression({ filter: isCompressible }));
   app.use('/api', apiRouter({ db, sessionSecret, signInTries }));
-  app.use(sendPages(webFolder));
+  app.use(sendPages(webFolder, db));
   app.use(answerProblems);
   return app;
 }

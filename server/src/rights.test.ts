@@ -31,10 +31,12 @@ beforeAll(async () => {
   await owner('POST', `/lessons/${lesson.id}/publications/1`);
   const link = await server.db<LinkRow>('links').first();
   params.token = link!.token;
+  params.publication = link!.publication_id;
 });
 afterAll(() => server.close());
 
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
+const PUBLICATION = '/watch/:token/publications/:publication';
 const everyRoute = allRoutes();
 const guarded = everyRoute.filter((route) => /teacher/.test(route.right));
 
@@ -46,11 +48,11 @@ describe('every route that asks for a right', () => {
       'delete /session',
       'get /session',
       'get /watch/:token',
-      'get /watch/:token/assets/:asset',
-      'get /watch/:token/assets/:asset/pages/:n',
-      'get /watch/:token/captions',
-      'get /watch/:token/payload',
-      'get /watch/:token/sound',
+      'get /watch/:token/publications/:publication/assets/:asset',
+      'get /watch/:token/publications/:publication/assets/:asset/pages/:n',
+      'get /watch/:token/publications/:publication/captions',
+      'get /watch/:token/publications/:publication/payload',
+      'get /watch/:token/publications/:publication/sound',
       'post /first-teacher',
       'post /session',
     ]);
@@ -85,12 +87,23 @@ describe('a watch link', () => {
     expect((await stranger('GET', filled('/watch/:token'))).status).toBe(200);
     expect((await stranger('GET', '/watch/AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA')).status).toBe(404);
     expect((await stranger('GET', '/watch/short')).status).toBe(404);
+    expect((await stranger('GET', filled(`${PUBLICATION}/payload`))).status).toBe(200);
     expect(Buffer.from(params.token, 'base64url').length * 8).toBeGreaterThanOrEqual(128);
+  });
+
+  it('leads to nothing of another lesson', async () => {
+    const { id } = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Not shared' }));
+    await owner('POST', `/lessons/${id}/takes`, { id: 'take-not-shared', hasSound: true });
+    await owner('PUT', '/takes/take-not-shared/parts/0', part(48_000));
+    await owner('POST', '/takes/take-not-shared/end', { parts: 1 });
+    const { link } = await json<LessonDocument>(owner('POST', `/lessons/${id}/publications/1`));
+    const elsewhere = filled(`${PUBLICATION}/payload`).replace(params.token, link!.token);
+    expect((await stranger('GET', elsewhere)).status).toBe(404);
   });
 
   it('plays nothing once it is withdrawn, and a new one is another', async () => {
     expect((await owner('DELETE', filled('/lessons/:lesson/link'))).status).toBe(200);
-    for (const path of ['/watch/:token', '/watch/:token/payload', '/watch/:token/sound']) {
+    for (const path of ['/watch/:token', `${PUBLICATION}/payload`, `${PUBLICATION}/sound`]) {
       const response = await stranger('GET', filled(path));
       expect(response.status).toBe(410);
       expect(await messageOf(response)).toMatch(/withdrawn/);

@@ -1,5 +1,6 @@
 import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { Watch } from '@kite-trail/core/contract/watch';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { InkPoints } from '@kite-trail/core/ink/points';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
@@ -107,6 +108,11 @@ describe('a take', () => {
     expect([...new Uint8Array(await ranged.arrayBuffer())]).toEqual([200, 250]);
     const beyond = await call('GET', `/takes/${take}/sound`, undefined, { range: 'bytes=9-' });
     expect(beyond.status).toBe(416);
+    // RFC 9110, section 13.1.5: of other bytes than those that are known, a part is of no use.
+    const of = (etag: string) =>
+      call('GET', `/takes/${take}/sound`, undefined, { range: 'bytes=1-', 'if-range': etag });
+    expect((await of(ranged.headers.get('etag')!)).status).toBe(206);
+    expect((await of('"other"')).status).toBe(200);
   });
 
   it('refuses a part that is not one', async () => {
@@ -136,6 +142,8 @@ describe('a full disk', () => {
   });
 });
 
+const bytesOf = async (answer: Promise<Response>) => new Uint8Array(await (await answer).arrayBuffer());
+
 describe('publishing', () => {
   it('says when the link is older than the programme', async () => {
     const { ended: lesson } = await recorded(await newLesson(), [part(480_000)]);
@@ -148,15 +156,20 @@ describe('publishing', () => {
     expect(watched.lengthSamples).toBe(480_000);
   });
 
-  it('shows what is shared now to those who have watched before', async () => {
+  it('goes on with what they began for those who watch, and shows what is shared now to whoever comes', async () => {
     const { ended: lesson } = await recorded(await newLesson(), [part(480_000)]);
-    const shared = await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/publications/1`));
-    const payload = () => call('GET', `/watch/${shared.link!.token}/payload`);
-    const first = await payload();
-    expect(first.headers.get('cache-control')).toBe('private, no-cache');
+    const { token } = (await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/publications/1`))).link!;
+    const about = () => json<Watch>(call('GET', `/watch/${token}`));
+    const payload = async ({ publication }: Watch) =>
+      call('GET', `/watch/${token}/publications/${publication}/payload`);
+    const [began, first] = [await about(), await bytesOf(payload(await about()))];
     await call('PUT', `/lessons/${lesson.id}/edition`, trimBody(lesson, 0, 96_000));
     await call('POST', `/lessons/${lesson.id}/publications/2`);
-    expect((await payload()).headers.get('etag')).not.toBe(first.headers.get('etag'));
+    expect(await bytesOf(payload(began))).toEqual(first);
+    const now = await about();
+    expect(now.lengthSamples).toBe(96_000);
+    expect(await bytesOf(payload(now))).not.toEqual(first);
+    expect((await payload(now)).headers.get('cache-control')).toMatch(/immutable/);
   });
 
   it('takes only MP4 sound, and only of something recorded', async () => {

@@ -83,7 +83,10 @@ export const takeSummary = z.object({
   ended: z.boolean(),
   /** What was heard of its voice is kept with it: all, or the minutes before a recording broke off. */
   hasProfile: z.boolean(),
+  /** How many parts have come of a take that has not ended, and are in none that was made of its beginning. */
   partCount: z.number(),
+  /** The take that was made of its beginning, when it seemed to have broken off. */
+  keptAs: takeId.nullable(),
   startedAt: z.string(),
   /** Where it was made to play. */
   plan: takePlan,

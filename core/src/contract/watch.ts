@@ -3,6 +3,8 @@ import { samples } from './primitives';
 
 /** What the watch page is told before it plays. */
 export const watch = z.object({
+  /** Names what is played, in the addresses of all that belongs to it. */
+  publication: z.string(),
   title: z.string(),
   lengthSamples: samples,
   pageCount: z.number(),

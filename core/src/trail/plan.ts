@@ -135,6 +135,20 @@ export function placeTake(programme: Programme, take: PlannedTake): Programme | 
 }
 
 /**
+ * The programme with a take in the place of another one, which was made of the beginning of the same recording.
+ * @returns `null` where that one does not play as it was recorded: then the take is kept, but not played
+ */
+export const placeInstead = (programme: Programme, take: PlannedTake, other: PlannedTake): Programme | null =>
+  swap(programme, runOf(other), runOf(take));
+
+/** The plan by which such a take, and the other one, can be chosen between afterwards. */
+export function planInstead(programme: Programme, plan: TakePlan, other: PlannedTake): TakePlan {
+  if (isStretchPlan(plan)) return plan;
+  const at = placeSegments(programme).find(({ segment }) => segment.take === other.id);
+  return { kind: 'retake', fromSamples: at?.startSamples ?? 0, replaced: runOf(other) };
+}
+
+/**
  * What lies on the desk when a take of this plan begins: all that was written before, on the page shown then. Of the pages
  * made in a stretch that is done over, those are there that it begins on or that what follows needs.
  */

@@ -41,7 +41,9 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
   const about = { title: 'Heights of tide: the worksheet', className: 'Day skippers' };
   const lesson = await makeLesson(db, teacher, about, states);
   await addFile(db, lesson.id as LessonId, 'heights-of-tide.pdf', pdf);
-  for (const index of [0, 1, 2]) await keepSheetPicture(db, asset, index, shipped(`heights-of-tide-${index + 1}.png`));
+  for (const index of [0, 1, 2]) {
+    await keepSheetPicture(db, teacher, asset, index, shipped(`heights-of-tide-${index + 1}.png`));
+  }
 }
 
 /** A picture, locked so that nobody moves it while they write on it. */

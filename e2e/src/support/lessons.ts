@@ -1,4 +1,5 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { Watch } from '@kite-trail/core/contract/watch';
 import { decodePieces } from '@kite-trail/core/formats/marks-coding';
 import type { Picture, Piece } from '@kite-trail/core/lesson/piece';
 import type { Person } from './browser';
@@ -35,6 +36,12 @@ export async function bytesAt(person: Person, path: string): Promise<Uint8Array>
     path,
   );
   return Uint8Array.from(bytes);
+}
+
+/** Where all is that a link leads to just now. */
+export async function publishedAt(person: Person, token: string): Promise<string> {
+  const { publication } = await person.request<Watch>('GET', `/watch/${token}`);
+  return `/watch/${token}/publications/${publication}`;
 }
 
 /** The marks of the open lesson's first take, as the server has them. */

@@ -8,16 +8,18 @@ import { notFound } from '../http/problem';
 /** All chunks but the last are this long, so a byte range is found without reading the rest. */
 export const CHUNK_BYTES = 256 * 1024;
 
-/** Stores bytes under their SHA-256. Bytes that are there already are not stored twice. */
+/**
+ * Stores bytes under their SHA-256. Bytes that are there already are not stored twice.
+ * @param db a transaction, so that no asset is ever there in part
+ */
 export async function storeAsset(db: Knex, mediaType: string, bytes: Uint8Array): Promise<AssetId> {
   const id = createHash('sha256').update(bytes).digest('hex') as AssetId;
-  if (await db('assets').where({ id }).first()) return id;
-  await db('assets').insert({
-    id,
-    media_type: mediaType,
-    size_bytes: bytes.length,
-    created_at: new Date().toISOString(),
-  });
+  const made = await db('assets')
+    .insert({ id, media_type: mediaType, size_bytes: bytes.length, created_at: new Date().toISOString() })
+    .onConflict('id')
+    .ignore()
+    .returning('id');
+  if (made.length === 0) return id;
   for (let n = 0; n * CHUNK_BYTES < bytes.length; n++) {
     const chunk = Buffer.from(bytes.subarray(n * CHUNK_BYTES, (n + 1) * CHUNK_BYTES));
     await db('asset_chunks').insert({ asset_id: id, n, bytes: chunk });
@@ -25,41 +27,36 @@ export async function storeAsset(db: Knex, mediaType: string, bytes: Uint8Array)
   return id;
 }
 
+/** `Cache-Control` of what never changes (RFC 9111; RFC 8246). */
+export const NEVER_CHANGES = 'private, max-age=31536000, immutable';
+
 /** Reads an asset whole. */
 export async function readAsset(db: Knex, id: AssetId): Promise<Buffer> {
   const chunks = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id }).orderBy('n').select('bytes');
   return Buffer.concat(chunks.map((chunk) => chunk.bytes));
 }
 
-/** Assets never change; but an address may come to mean another one, such as a link's when its lesson is shared again. */
-type Caching = 'for ever' | 'ask each time';
-const CACHE_CONTROL: Record<Caching, string> = {
-  'for ever': 'private, max-age=31536000, immutable',
-  'ask each time': 'private, no-cache',
-};
-
-/** Sends an asset, or the byte range of it that was asked for (RFC 9110, section 14). */
-export async function sendAsset(
-  db: Knex,
-  id: AssetId,
-  request: Request,
-  response: Response,
-  caching: Caching = 'for ever',
-): Promise<void> {
+/**
+ * Sends an asset, which never changes, or the byte range of it that was asked for (RFC 9110, section 14). A range of other
+ * bytes than these, as `If-Range` tells, is answered with all.
+ */
+export async function sendAsset(db: Knex, id: AssetId, request: Request, response: Response): Promise<void> {
   const asset = await db<AssetRow>('assets').where({ id }).first();
   if (!asset) throw notFound('file');
   const size = Number(asset.size_bytes);
+  const etag = `"${id}"`;
   response.set({
     'Content-Type': asset.media_type,
     'Accept-Ranges': 'bytes',
-    'Cache-Control': CACHE_CONTROL[caching],
-    ETag: `"${id}"`,
+    'Cache-Control': NEVER_CHANGES,
+    ETag: etag,
   });
   if (request.fresh) {
     response.status(304).end();
     return;
   }
-  const ranges = request.range(size, { combine: true });
+  const knows = request.get('if-range');
+  const ranges = knows === undefined || knows === etag ? request.range(size, { combine: true }) : undefined;
   if (ranges === -1) {
     response.status(416).set('Content-Range', `bytes */${size}`).end();
     return;

@@ -29,27 +29,17 @@ export function assetRoutes(): Route[] {
       method: 'put',
       path: '/lessons/:lesson/assets/:asset/pages/:n',
       right: 'the lesson’s file, for its teacher',
-      handle: ({ asset, request, db }) => keepSheetPicture(db, asset, Number(request.params.n), bytesOf(request.body)),
+      handle: ({ lesson, asset, request, db }) =>
+        keepSheetPicture(db, lesson.teacher_id, asset, Number(request.params.n), bytesOf(request.body)),
     }),
-    ...(
-      [
-        ['/lessons/:lesson/assets/:asset/pages/:n', 'the lesson’s file, for its teacher'],
-        ['/watch/:token/assets/:asset/pages/:n', 'the link’s file, for its holder'],
-      ] as const
-    ).map(([path, right]) =>
-      route({
-        method: 'get',
-        path,
-        right,
-        handle: async ({ asset, request, response, db }) =>
-          sendAsset(db, await sheetPicture(db, asset, Number(request.params.n)), request, response),
-      }),
-    ),
     route({
       method: 'get',
-      path: '/watch/:token/assets/:asset',
-      right: 'the link’s file, for its holder',
-      handle: ({ asset, request, response, db }) => sendAsset(db, asset, request, response),
+      path: '/lessons/:lesson/assets/:asset/pages/:n',
+      right: 'the lesson’s file, for its teacher',
+      handle: async ({ lesson, asset, request, response, db }) => {
+        const picture = await sheetPicture(db, lesson.teacher_id, asset, Number(request.params.n));
+        await sendAsset(db, picture, request, response);
+      },
     }),
   ];
 }

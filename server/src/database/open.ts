@@ -7,6 +7,7 @@ import * as fifth from './fifth-migration';
 import * as sixth from './sixth-migration';
 import * as seventh from './seventh-migration';
 import * as eighth from './eighth-migration';
+import * as ninth from './ninth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -17,6 +18,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '006-sixth': sixth,
   '007-seventh': seventh,
   '008-eighth': eighth,
+  '009-ninth': ninth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

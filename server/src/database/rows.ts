@@ -68,7 +68,17 @@ export interface PublicationAssetRow {
   asset_id: AssetId;
 }
 
-export interface SheetPictureRow {
+/** What a PDF's page looks like to a teacher. */
+export interface TeacherSheetRow {
+  teacher_id: TeacherId;
+  asset_id: AssetId;
+  page_index: number;
+  picture_asset: AssetId;
+}
+
+/** What a PDF's page looks like in a publication. */
+export interface PublicationSheetRow {
+  publication_id: string;
   asset_id: AssetId;
   page_index: number;
   picture_asset: AssetId;
@@ -124,6 +134,10 @@ export interface TakeRow {
   /** The revision of the pages on which it began, and the window that recorded it. */
   begun_revision: number | null;
   window: string;
+  /** Of how many parts it was made; `null` before it has ended. */
+  part_count: number | null;
+  /** The take that was made of its beginning, when it seemed to have broken off. */
+  kept_as: TakeId | null;
 }
 
 export interface TakePartRow {

@@ -22,39 +22,41 @@ export function keyOf(request: Request): string | null {
 }
 
 /**
- * Does what a request asks for once. It and its kept answer are one transaction, so when the answer is lost and the request
+ * Does what a request asks for once. It and its kept answer are in one transaction, so when the answer is lost and the request
  * comes again, with the same key from the same teacher within a week, only the answer is repeated. What was refused has
  * changed nothing, and is decided anew.
+ * @param trx the request's transaction
  * @throws RequestProblem 401 for a stranger, 422 when the key was used for another request, and what the request itself throws
  */
-export function answerOnce(
-  db: Knex,
+export async function answerOnce(
+  trx: Knex,
   key: string,
   request: Request,
-  handle: (db: Knex) => Promise<unknown>,
+  handle: (trx: Knex) => Promise<unknown>,
 ): Promise<unknown> {
-  return db.transaction(async (trx) => {
-    const { id } = await teacherOf(trx, request);
-    const fingerprint = fingerprintOf(request);
-    const kept = await trx<KeptAnswerRow>('kept_answers').where({ teacher_id: id, key }).first();
-    if (kept && kept.fingerprint !== fingerprint) {
+  const { id } = await teacherOf(trx, request);
+  const fingerprint = fingerprintOf(request);
+  const now = Date.now();
+  await trx('kept_answers')
+    .where('kept_at', '<', new Date(now - KEPT_FOR_MS).toISOString())
+    .delete();
+  // The key is taken first: the same request at the same time waits here until this one is done.
+  const taken = await trx('kept_answers')
+    .insert({ teacher_id: id, key, fingerprint, answer: null, kept_at: new Date(now).toISOString() })
+    .onConflict(['teacher_id', 'key'])
+    .ignore()
+    .returning('key');
+  const ours = () => trx<KeptAnswerRow>('kept_answers').where({ teacher_id: id, key });
+  if (taken.length === 0) {
+    const kept = (await ours().first())!;
+    if (kept.fingerprint !== fingerprint) {
       throw new RequestProblem(422, 'key-used', 'This idempotency key was used for another request.');
     }
-    if (kept) return kept.answer === null ? undefined : JSON.parse(inflateSync(kept.answer).toString());
-    const answer = await handle(trx);
-    const now = Date.now();
-    await trx('kept_answers')
-      .where('kept_at', '<', new Date(now - KEPT_FOR_MS).toISOString())
-      .delete();
-    await trx('kept_answers').insert({
-      teacher_id: id,
-      key,
-      fingerprint,
-      answer: answer === undefined ? null : deflateSync(JSON.stringify(answer)),
-      kept_at: new Date(now).toISOString(),
-    });
-    return answer;
-  });
+    return kept.answer === null ? undefined : JSON.parse(inflateSync(kept.answer).toString());
+  }
+  const answer = await handle(trx);
+  if (answer !== undefined) await ours().update({ answer: deflateSync(JSON.stringify(answer)) });
+  return answer;
 }
 
 /** What a request asks for: its route and its body. */

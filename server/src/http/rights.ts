@@ -7,6 +7,7 @@ import type {
   LessonRow,
   LinkRow,
   PublicationAssetRow,
+  PublicationRow,
   TakeRow,
   TeacherRow,
   TemplateRow,
@@ -24,7 +25,8 @@ export type Right =
   | 'the teacher of both the lesson and the template'
   | 'the take’s teacher'
   | 'the link’s holder'
-  | 'the link’s file, for its holder';
+  | 'the link’s publication, for its holder'
+  | 'the publication’s file, for the link’s holder';
 
 /** Who calls, and the thing they were found to have a right to. */
 export interface Granted {
@@ -36,61 +38,84 @@ export interface Granted {
   'the teacher of both the lesson and the template': { lesson: LessonRow; template: TemplateRow };
   'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
   'the link’s holder': { link: LinkRow };
-  'the link’s file, for its holder': { asset: AssetId };
+  'the link’s publication, for its holder': { publication: PublicationRow };
+  'the publication’s file, for the link’s holder': { publication: PublicationRow; asset: AssetId };
 }
+
+/** Who is about to change something keeps everybody else from changing it until the transaction has ended. */
+export type Purpose = 'to read' | 'to change';
 
 /**
  * Finds out whether a request has a right, and loads what the right is about.
  * What is another teacher's looks the same as what does not exist.
  * @throws RequestProblem 401 for a stranger, 404 for what is not theirs
  */
-export async function grant<R extends Right>(db: Knex, right: R, request: Request): Promise<Granted[R]> {
-  const granted = await GRANTS[right](db, request);
+export async function grant<R extends Right>(
+  db: Knex,
+  right: R,
+  request: Request,
+  purpose: Purpose,
+): Promise<Granted[R]> {
+  const granted = await GRANTS[right](db, request, purpose);
   return granted as Granted[R];
 }
 
-const GRANTS: { [R in Right]: (db: Knex, request: Request) => Promise<Granted[R]> } = {
+const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => Promise<Granted[R]> } = {
   anyone: async () => ({}),
   'a teacher': async (db, request) => ({ teacher: await teacherOf(db, request) }),
-  'the lesson’s teacher': async (db, request) => {
+  'the lesson’s teacher': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
-    return { teacher, lesson: await ownLesson(db, teacher, request.params.lesson) };
+    return { teacher, lesson: await ownLesson(db, teacher, request.params.lesson, purpose) };
   },
-  'the lesson’s file, for its teacher': async (db, request) => {
-    const lesson = await ownLesson(db, await teacherOf(db, request), request.params.lesson);
+  'the lesson’s file, for its teacher': async (db, request, purpose) => {
+    const lesson = await ownLesson(db, await teacherOf(db, request), request.params.lesson, purpose);
     const asset = assetOf(request);
     const has = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id, asset_id: asset }).first();
     if (!has) throw notFound('file');
     return { lesson, asset };
   },
-  'the template’s teacher': async (db, request) => ({
-    template: await ownTemplate(db, await teacherOf(db, request), request.params.template),
+  'the template’s teacher': async (db, request, purpose) => ({
+    template: await ownTemplate(db, await teacherOf(db, request), request.params.template, purpose),
   }),
-  'the teacher of both the lesson and the template': async (db, request) => {
+  'the teacher of both the lesson and the template': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
-    const lesson = await ownLesson(db, teacher, request.params.lesson);
-    return { lesson, template: await ownTemplate(db, teacher, request.params.template) };
+    const lesson = await ownLesson(db, teacher, request.params.lesson, purpose);
+    return { lesson, template: await ownTemplate(db, teacher, request.params.template, 'to read') };
   },
-  'the take’s teacher': async (db, request) => {
+  'the take’s teacher': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
     const id = takeId.safeParse(request.params.take);
-    const take = id.success ? await db<TakeRow>('takes').where({ id: id.data }).first() : undefined;
-    if (!take) throw notFound('recording');
-    return { teacher, lesson: await ownLesson(db, teacher, take.lesson_id), take };
+    const find = () => (id.success ? db<TakeRow>('takes').where({ id: id.data }).first() : undefined);
+    const found = await find();
+    if (!found) throw notFound('recording');
+    const lesson = await ownLesson(db, teacher, found.lesson_id, purpose);
+    // It is read once more, for another request may have changed it before this one had its lesson.
+    return { teacher, lesson, take: (await find())! };
   },
   'the link’s holder': async (db, request) => ({ link: await liveLink(db, request) }),
-  'the link’s file, for its holder': async (db, request) => {
-    const link = await liveLink(db, request);
+  'the link’s publication, for its holder': async (db, request) => ({ publication: await publicationOf(db, request) }),
+  'the publication’s file, for the link’s holder': async (db, request) => {
+    const publication = await publicationOf(db, request);
     const asset = assetOf(request);
     const has = await db<PublicationAssetRow>('publication_assets')
-      .where({ publication_id: link.publication_id, asset_id: asset })
+      .where({ publication_id: publication.id, asset_id: asset })
       .first();
     if (!has) throw notFound('file');
-    return { asset };
+    return { publication, asset };
   },
 };
 
-async function liveLink(db: Knex, request: Request): Promise<LinkRow> {
+/** A publication of the link's lesson: whoever has begun to watch one goes on with it when another is shared. */
+async function publicationOf(db: Knex, request: Request): Promise<PublicationRow> {
+  const { lesson_id } = await liveLink(db, request);
+  const id = String(request.params.publication);
+  const publication = await db<PublicationRow>('publications').where({ id, lesson_id }).first();
+  if (!publication) throw notFound('lesson');
+  return publication;
+}
+
+/** The link a request names. @throws RequestProblem when it is none, or was withdrawn */
+export async function liveLink(db: Knex, request: Request): Promise<LinkRow> {
   const token = watchToken.safeParse(request.params.token);
   const link = token.success ? await db<LinkRow>('links').where({ token: token.data }).first() : undefined;
   if (!link) {
@@ -116,20 +141,24 @@ export async function teacherOf(db: Knex, request: Request): Promise<TeacherRow>
   return teacher;
 }
 
-async function ownLesson(db: Knex, teacher: TeacherRow, param: unknown): Promise<LessonRow> {
+async function ownLesson(db: Knex, teacher: TeacherRow, param: unknown, purpose: Purpose): Promise<LessonRow> {
   const id = lessonId.safeParse(param);
-  const lesson = id.success
-    ? await db<LessonRow>('lessons').where({ id: id.data, teacher_id: teacher.id }).first()
+  const found = id.success
+    ? await held(db<LessonRow>('lessons').where({ id: id.data, teacher_id: teacher.id }), purpose).first()
     : undefined;
-  if (!lesson) throw notFound('lesson');
-  return lesson;
+  if (!found) throw notFound('lesson');
+  return found;
 }
 
-async function ownTemplate(db: Knex, teacher: TeacherRow, param: unknown): Promise<TemplateRow> {
+async function ownTemplate(db: Knex, teacher: TeacherRow, param: unknown, purpose: Purpose): Promise<TemplateRow> {
   const id = templateId.safeParse(param);
-  const template = id.success
-    ? await db<TemplateRow>('page_templates').where({ id: id.data, teacher_id: teacher.id }).first()
+  const found = id.success
+    ? await held(db<TemplateRow>('page_templates').where({ id: id.data, teacher_id: teacher.id }), purpose).first()
     : undefined;
-  if (!template) throw notFound('template');
-  return template;
+  if (!found) throw notFound('template');
+  return found;
 }
+
+/** In PostgreSQL rows are locked until the transaction ends. SQLite has one writer, and needs no locks. */
+const held = <Query extends Knex.QueryBuilder>(query: Query, purpose: Purpose): Query =>
+  purpose === 'to change' ? (query.forUpdate() as Query) : query;

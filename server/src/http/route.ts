@@ -1,6 +1,7 @@
 import type { Request, Response, Router } from 'express';
 import type { Knex } from 'knex';
 import type { z } from 'zod';
+import { inTransaction } from '../database/transaction';
 import { answerOnce, keyOf } from './idempotency';
 import { badInput } from './problem';
 import { grant, type Granted, type Right } from './rights';
@@ -10,7 +11,7 @@ type Call<R extends Right, Body> = Granted[R] & {
   body: Body;
   request: Request;
   response: Response;
-  /** The database, in the transaction of this request where the request may be repeated. */
+  /** The database; in the request's own transaction where it may change something. */
   db: Knex;
   /** Does something once what the request has changed is kept, such as telling other windows of it. */
   afterwards(what: () => void): void;
@@ -35,16 +36,18 @@ export interface Route {
 }
 
 /**
- * States a route: where it is, who may call it, what it takes and what it does. A request that changes something and names
- * an idempotency key is one transaction together with its kept answer, so it is done once or not at all.
+ * States a route: where it is, who may call it, what it takes and what it does. A teacher's request that changes something is
+ * one transaction: whether it may, what it decides by and what it does, and its kept answer where it names an idempotency
+ * key. So it is done once, on what is there then, or not at all.
  */
 export function route<R extends Right, Body = undefined>(spec: RouteSpec<R, Body>): Route {
   const { method, path, right } = spec;
 
   async function answer(db: Knex, request: Request, response: Response): Promise<unknown> {
     const afterwards: (() => void)[] = [];
+    const isChanging = method !== 'get' && right !== 'anyone';
     const handle = async (within: Knex) => {
-      const granted = await grant(within, right, request);
+      const granted = await grant(within, right, request, isChanging ? 'to change' : 'to read');
       const body = parseBody(spec.body, request.body);
       return spec.handle({
         ...granted,
@@ -55,8 +58,11 @@ export function route<R extends Right, Body = undefined>(spec: RouteSpec<R, Body
         afterwards: (what) => afterwards.push(what),
       });
     };
-    const key = method === 'get' || right === 'anyone' ? null : keyOf(request);
-    const answered = key === null ? await handle(db) : await answerOnce(db, key, request, handle);
+    const once = (trx: Knex) => {
+      const key = keyOf(request);
+      return key === null ? handle(trx) : answerOnce(trx, key, request, handle);
+    };
+    const answered = isChanging ? await inTransaction(db, once) : await handle(db);
     for (const what of afterwards) what();
     return answered;
   }

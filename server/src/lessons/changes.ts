@@ -34,30 +34,28 @@ export async function changeLesson(
   changes.forEach(refuseWhatCannotBe);
   const historyBytes = Buffer.from(history, 'base64');
   decodeHistory(historyBytes);
-  return db.transaction(async (trx) => {
-    const lesson = (await trx<LessonRow>('lessons').where({ id }).first())!;
-    const others = await changesOfOthers(trx, lesson, revision, window);
-    refuseOverlap(changes, others);
-    await refuseForeignAssets(trx, id, changes);
-    if (lesson.programme_n === 0) await changePages(trx, id, changes);
-    else await changeBetween(trx, lesson, changes);
-    const next = lesson.revision + 1;
-    const updated = await trx('lessons')
-      .where({ id, revision: lesson.revision })
-      .update({ revision: next, history: historyBytes, changed_at: new Date().toISOString() });
-    if (updated === 0) throw changedElsewhere();
-    await trx('lesson_changes').insert({
-      lesson_id: id,
-      revision: next,
-      window,
-      marks: Buffer.from(encodeMarks(changes)),
-    });
-    await trx('lesson_changes')
-      .where({ lesson_id: id })
-      .where('revision', '<=', next - CHANGES_KEPT)
-      .delete();
-    return { revision: next, merged: others.length > 0 };
+  const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
+  const others = await changesOfOthers(db, lesson, revision, window);
+  refuseOverlap(changes, others);
+  await refuseForeignAssets(db, id, changes);
+  if (lesson.programme_n === 0) await changePages(db, id, changes);
+  else await changeBetween(db, lesson, changes);
+  const next = lesson.revision + 1;
+  const updated = await db('lessons')
+    .where({ id, revision: lesson.revision })
+    .update({ revision: next, history: historyBytes, changed_at: new Date().toISOString() });
+  if (updated === 0) throw changedElsewhere();
+  await db('lesson_changes').insert({
+    lesson_id: id,
+    revision: next,
+    window,
+    marks: Buffer.from(encodeMarks(changes)),
   });
+  await db('lesson_changes')
+    .where({ lesson_id: id })
+    .where('revision', '<=', next - CHANGES_KEPT)
+    .delete();
+  return { revision: next, merged: others.length > 0 };
 }
 
 /** A change that cannot be read here cannot be made to a page either: the window keeps it. */

@@ -1,6 +1,7 @@
 import { rangeOf } from '@kite-trail/core/trail/programme';
 import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { Watch } from '@kite-trail/core/contract/watch';
 import type { CaptionId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
 import { readTimedText } from '@kite-trail/core/formats/timed-text';
 import { cut, silenced, trim } from '@kite-trail/core/trail/edit';
@@ -155,12 +156,12 @@ describe('what is shared', () => {
     const programme = cut(both.programme, { fromSamples: 0, toSamples: SECOND }, 'keep');
     await edit({ ...both, programme }, lesson.edit);
     const { token } = (await share(2)).link!;
-    const about = await json<{ chapters: object[]; hasCaptions: boolean }>(watched(token));
+    const about = await json<Watch>(watched(token));
     expect(about.chapters).toEqual([
       { startSamples: 0, title: 'Page 1' },
       { startSamples: 3 * SECOND, title: 'The second reef' },
     ]);
-    const captions = await watched(token, '/captions');
+    const captions = await watched(token, `/publications/${about.publication}/captions`);
     expect(captions.headers.get('content-type')).toMatch(/^text\/vtt/);
     expect(readTimedText(await captions.text())).toEqual([{ startMs: 0, endMs: 2000, text: 'Ease & haul' }]);
   });

@@ -51,25 +51,23 @@ export async function currentEdit(db: Knex, lesson: LessonRow): Promise<EditedFr
  */
 export async function editLesson(db: Knex, lesson: LessonRow, edition: Edition, from?: EditedFrom): Promise<void> {
   await refuseUnrecorded(db, lesson, edition.programme);
-  await db.transaction(async (trx) => {
-    const now = await refuseOtherThan(trx, lesson, from);
-    const before = await currentEdition(trx, lesson);
-    const n = lesson.programme_n + 1;
-    await rowsOf(trx, lesson).where('n', '>=', n).delete();
-    const parts = PARTS.map(([part, column, form]) => {
-      const isAsBefore = equal(edition[part], before[part]);
-      return [column, isAsBefore ? null : writeForm(form, edition[part] as FormValue<typeof form>)];
-    });
-    await trx('programmes').insert({
-      lesson_id: lesson.id,
-      n,
-      segments: writeForm('programme', [...edition.programme]),
-      ...Object.fromEntries(parts),
-      length_samples: programmeLength(edition.programme),
-      made_at: laterThan(now.madeAt),
-    });
-    await goTo(trx, lesson, n);
+  const now = await refuseOtherThan(db, lesson, from);
+  const before = await currentEdition(db, lesson);
+  const n = lesson.programme_n + 1;
+  await rowsOf(db, lesson).where('n', '>=', n).delete();
+  const parts = PARTS.map(([part, column, form]) => {
+    const isAsBefore = equal(edition[part], before[part]);
+    return [column, isAsBefore ? null : writeForm(form, edition[part] as FormValue<typeof form>)];
   });
+  await db('programmes').insert({
+    lesson_id: lesson.id,
+    n,
+    segments: writeForm('programme', [...edition.programme]),
+    ...Object.fromEntries(parts),
+    length_samples: programmeLength(edition.programme),
+    made_at: laterThan(now.madeAt),
+  });
+  await goTo(db, lesson, n);
 }
 
 /** @returns the edit in force. @throws RequestProblem when it is another one than a window says */

@@ -32,12 +32,10 @@ export async function makeLesson(
     changed_at: now(),
     history: null,
   };
-  await db.transaction(async (trx) => {
-    await trx('lessons').insert(lesson);
-    for (const [position, { page, pieces }] of pages.entries()) {
-      await trx('pages').insert(rowOfPage(lesson.id, position, page, Buffer.from(contentsOf({ page, pieces }))));
-    }
-  });
+  await db('lessons').insert(lesson);
+  for (const [position, { page, pieces }] of pages.entries()) {
+    await db('pages').insert(rowOfPage(lesson.id, position, page, Buffer.from(contentsOf({ page, pieces }))));
+  }
   return lesson;
 }
 
@@ -90,7 +88,7 @@ export async function describeLesson(db: Knex, lesson: LessonRow): Promise<Lesso
     })),
     between: lesson.between_marks.toString('base64'),
     history: lesson.history?.toString('base64') ?? '',
-    takes: await Promise.all(takes.map((take) => describeTake(db, take))),
+    takes: await Promise.all(takes.map((take) => describeTake(db, take, takes))),
     versions: await listVersions(db, lesson),
     ...(await describeEdit(db, lesson)),
   };
@@ -115,8 +113,9 @@ export async function describeEdit(db: Knex, lesson: LessonRow): Promise<EditSta
   };
 }
 
-async function describeTake(db: Knex, take: TakeRow): Promise<TakeSummary> {
+async function describeTake(db: Knex, take: TakeRow, all: readonly TakeRow[]): Promise<TakeSummary> {
   const parts = await db<TakePartRow>('take_parts').where({ take_id: take.id }).count({ count: '*' }).first();
+  const beginning = all.find(({ id }) => id === take.kept_as);
   return {
     id: take.id,
     lengthSamples: Number(take.length_samples),
@@ -125,7 +124,8 @@ async function describeTake(db: Knex, take: TakeRow): Promise<TakeSummary> {
     marks: take.marks_asset,
     ended: take.ended_at !== null,
     hasProfile: take.profile_asset !== null,
-    partCount: Number((parts as { count: number }).count),
+    partCount: Number((parts as { count: number }).count) - (beginning?.part_count ?? 0),
+    keptAs: take.kept_as,
     startedAt: take.started_at,
     plan: take.plan === null ? { kind: 'carry-on' } : readForm('plan', take.plan),
     name: take.name ?? '',

@@ -7,6 +7,7 @@ import {
 } from '@kite-trail/core/contract/lesson';
 import { newVersion } from '@kite-trail/core/contract/edition';
 import { pngOf } from '../assets/images';
+import { Shelf } from '../assets/shelf';
 import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
@@ -108,7 +109,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
         response.set({ ETag: `"${lesson.changed_at}"`, 'Cache-Control': 'private, no-cache' });
         if (request.fresh) return void response.status(304).end();
         const [first] = (await sceneNow(db, lesson)).pages;
-        response.type('png').send(await pngOf(db, first, PICTURE_WIDTH_PX));
+        response.type('png').send(await pngOf(db, first, await Shelf.ofLesson(db, lesson), PICTURE_WIDTH_PX));
       },
     }),
     route({

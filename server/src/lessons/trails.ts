@@ -9,7 +9,7 @@ import { flatten } from '@kite-trail/core/trail/trail';
 import { timelineOf, type Payload } from '@kite-trail/core/formats/payload';
 import type { Knex } from 'knex';
 import { readAsset } from '../assets/assets';
-import { undrawnAmong } from '../assets/lesson-files';
+import { Shelf } from '../assets/shelf';
 import type { LessonRow, TakeRow } from '../database/rows';
 import { readPages } from './lessons';
 import { currentEdition } from './editions';
@@ -39,7 +39,7 @@ export const filesOf = ({ base, trail }: Payload): FileUse[] => [
 /** The PDF pages of a lesson, recorded or prepared, that nobody has sent a picture of yet. */
 export async function undrawnPages(db: Knex, lesson: LessonRow): Promise<FileUse[]> {
   const since = decodeMarks(lesson.between_marks).flatMap(filesIn);
-  return undrawnAmong(db, [...filesOf(await playOut(db, lesson)), ...since]);
+  return (await Shelf.ofLesson(db, lesson)).undrawn([...filesOf(await playOut(db, lesson)), ...since]);
 }
 
 /** A lesson as it stands: after all that was recorded, and what was changed since. */

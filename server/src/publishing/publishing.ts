@@ -4,12 +4,13 @@ import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
 import { writeWebVtt } from '@kite-trail/core/formats/timed-text';
 import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
 import { placeChapters } from '@kite-trail/core/trail/chapters';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
-import { undrawnAmong } from '../assets/lesson-files';
-import type { LessonRow, LinkRow, PublicationRow } from '../database/rows';
-import { badInput, conflict } from '../http/problem';
+import { Shelf } from '../assets/shelf';
+import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
+import { badInput, conflict, notFound } from '../http/problem';
 import { filesOf, playOut } from '../lessons/trails';
 
 /** 192 random bits: a link cannot be guessed. */
@@ -32,8 +33,9 @@ export async function publish(
   }
   if (sound.length > 0 && !isMp4(sound)) throw badInput('The sound is not an MP4 file.');
   const { edition, recorded, ...payload } = await playOut(db, lesson);
-  const files = filesOf(payload);
-  if ((await undrawnAmong(db, files)).length > 0) {
+  const shelf = await Shelf.ofLesson(db, lesson);
+  const files = shelf.present(filesOf(payload));
+  if (shelf.undrawn(files).length > 0) {
     throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
   }
   const pages = timelineOf(payload).pagesAtEnd;
@@ -44,32 +46,35 @@ export async function publish(
     edition.chapters,
   ).map(({ startSamples, title }) => ({ startSamples, title }));
   const cues = placeCaptions(edition.programme, edition.captions).filter(({ text }) => text !== '');
-  await db.transaction(async (trx) => {
-    const publication: PublicationRow = {
-      id: nanoid(),
-      lesson_id: lesson.id,
-      title: lesson.title,
-      programme_n: lesson.programme_n,
-      length_samples: payload.trail.lengthSamples,
-      page_count: pages.length,
-      sound_asset: sound.length > 0 ? await storeAsset(trx, 'audio/mp4', sound) : null,
-      payload_asset: await storeAsset(trx, 'application/octet-stream', encodePayload(payload)),
-      chapters: JSON.stringify(chapters),
-      captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
-      made_at: new Date().toISOString(),
-    };
-    await trx('publications').insert(publication);
-    for (const asset of new Set(files.map((file) => file.asset))) {
-      await trx('publication_assets').insert({ publication_id: publication.id, asset_id: asset });
-    }
-    const renewed = await liveLinks(trx, lesson).update({ publication_id: publication.id });
-    if (renewed > 0) return;
-    await trx('links').insert({
-      token: randomBytes(TOKEN_BYTES).toString('base64url'),
-      lesson_id: lesson.id,
-      publication_id: publication.id,
-      made_at: publication.made_at,
-    });
+  const publication: PublicationRow = {
+    id: nanoid(),
+    lesson_id: lesson.id,
+    title: lesson.title,
+    programme_n: lesson.programme_n,
+    length_samples: payload.trail.lengthSamples,
+    page_count: pages.length,
+    sound_asset: sound.length > 0 ? await storeAsset(db, 'audio/mp4', sound) : null,
+    payload_asset: await storeAsset(db, 'application/octet-stream', encodePayload(payload)),
+    chapters: JSON.stringify(chapters),
+    captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
+    made_at: new Date().toISOString(),
+  };
+  await db('publications').insert(publication);
+  const about = { publication_id: publication.id };
+  for (const asset_id of new Set(files.map(({ asset }) => asset))) {
+    await db('publication_assets').insert({ ...about, asset_id });
+  }
+  for (const file of files.filter(({ pageIndex }) => pageIndex !== null)) {
+    const page = { asset_id: file.asset, page_index: file.pageIndex, picture_asset: shelf.pictureOf(file) };
+    await db('publication_sheets').insert({ ...about, ...page });
+  }
+  const renewed = await liveLinks(db, lesson).update(about);
+  if (renewed > 0) return;
+  await db('links').insert({
+    token: randomBytes(TOKEN_BYTES).toString('base64url'),
+    lesson_id: lesson.id,
+    ...about,
+    made_at: publication.made_at,
   });
 }
 
@@ -81,13 +86,22 @@ export async function withdraw(db: Knex, lesson: LessonRow): Promise<void> {
 const liveLinks = (db: Knex, lesson: LessonRow) =>
   db('links').where({ lesson_id: lesson.id }).whereNull('withdrawn_at');
 
-/** The publication a link leads to. */
-export async function publicationOf(db: Knex, link: LinkRow): Promise<PublicationRow> {
+/** The publication a link leads to just now. */
+export async function newestOf(db: Knex, link: LinkRow): Promise<PublicationRow> {
   return (await db<PublicationRow>('publications').where({ id: link.publication_id }).first())!;
+}
+
+/** What a PDF's page looks like in a publication. @throws RequestProblem when it is not in it */
+export async function publishedSheet(db: Knex, of: PublicationRow, pdf: AssetId, pageIndex: number): Promise<AssetId> {
+  const page = { publication_id: of.id, asset_id: pdf, page_index: pageIndex };
+  const row = await db<PublicationSheetRow>('publication_sheets').where(page).first();
+  if (!row) throw notFound('page');
+  return row.picture_asset;
 }
 
 export function describeWatch(publication: PublicationRow): Watch {
   return {
+    publication: publication.id,
     title: publication.title,
     lengthSamples: Number(publication.length_samples),
     pageCount: publication.page_count,

@@ -1,8 +1,11 @@
-import { sendAsset } from '../assets/assets';
+import { NEVER_CHANGES, sendAsset } from '../assets/assets';
 import { notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
-import { describeWatch, publicationOf, publish, withdraw } from './publishing';
+import { describeWatch, newestOf, publish, publishedSheet, withdraw } from './publishing';
+
+/** What one publication plays never changes; what its link leads to may. */
+const PUBLICATION = '/watch/:token/publications/:publication';
 
 export function publishingRoutes(): Route[] {
   return [
@@ -29,33 +32,45 @@ export function publishingRoutes(): Route[] {
       method: 'get',
       path: '/watch/:token',
       right: 'the link’s holder',
-      handle: async ({ link, db }) => describeWatch(await publicationOf(db, link)),
+      handle: async ({ link, db }) => describeWatch(await newestOf(db, link)),
     }),
     route({
       method: 'get',
-      path: '/watch/:token/payload',
-      right: 'the link’s holder',
-      handle: async ({ link, request, response, db }) =>
-        sendAsset(db, (await publicationOf(db, link)).payload_asset, request, response, 'ask each time'),
+      path: `${PUBLICATION}/payload`,
+      right: 'the link’s publication, for its holder',
+      handle: ({ publication, request, response, db }) => sendAsset(db, publication.payload_asset, request, response),
     }),
     route({
       method: 'get',
-      path: '/watch/:token/captions',
-      right: 'the link’s holder',
-      handle: async ({ link, response, db }) => {
-        const { captions } = await publicationOf(db, link);
+      path: `${PUBLICATION}/captions`,
+      right: 'the link’s publication, for its holder',
+      handle: ({ publication: { captions }, response }) => {
         if (captions === null) throw notFound('captions');
-        response.set('Cache-Control', 'no-cache').type('text/vtt').send(captions);
+        response.set('Cache-Control', NEVER_CHANGES).type('text/vtt').send(captions);
       },
     }),
     route({
       method: 'get',
-      path: '/watch/:token/sound',
-      right: 'the link’s holder',
-      handle: async ({ link, request, response, db }) => {
-        const { sound_asset } = await publicationOf(db, link);
+      path: `${PUBLICATION}/sound`,
+      right: 'the link’s publication, for its holder',
+      handle: async ({ publication: { sound_asset }, request, response, db }) => {
         if (!sound_asset) throw notFound('sound');
-        await sendAsset(db, sound_asset, request, response, 'ask each time');
+        await sendAsset(db, sound_asset, request, response);
+      },
+    }),
+    route({
+      method: 'get',
+      path: `${PUBLICATION}/assets/:asset`,
+      right: 'the publication’s file, for the link’s holder',
+      handle: ({ asset, request, response, db }) => sendAsset(db, asset, request, response),
+    }),
+    route({
+      method: 'get',
+      path: `${PUBLICATION}/assets/:asset/pages/:n`,
+      right: 'the publication’s file, for the link’s holder',
+      handle: async ({ publication, asset, request, response, db }) => {
+        const picture = await publishedSheet(db, publication, asset, Number(request.params.n));
+        await sendAsset(db, picture, request, response);
       },
     }),
   ];

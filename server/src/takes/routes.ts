@@ -6,7 +6,17 @@ import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
-import { beginTake, binTake, endTake, keepPart, keepProfile, keptParts, nameTake, unbinTake } from './takes';
+import {
+  beginTake,
+  binTake,
+  endTake,
+  keepBeginning,
+  keepPart,
+  keepProfile,
+  keptParts,
+  nameTake,
+  unbinTake,
+} from './takes';
 
 export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
   const present = (asset: AssetId | null): AssetId => {
@@ -47,6 +57,17 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       body: endBody,
       handle: async ({ lesson, take, body, request, db, afterwards }) => {
         await endTake(db, lesson, take, body);
+        afterwards(() => news.tell(lesson.id, request));
+        return describeLessonNow(db, lesson);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/takes/:take/beginning',
+      right: 'the take’s teacher',
+      handle: async ({ lesson, take, request, db, afterwards }) => {
+        claims.refuseOthers(lesson.id, windowOf(request));
+        await keepBeginning(db, lesson, take);
         afterwards(() => news.tell(lesson.id, request));
         return describeLessonNow(db, lesson);
       },

@@ -147,6 +147,25 @@ describe('what was heard of a voice', () => {
   });
 });
 
+describe('a take that has ended', () => {
+  it('says so to whoever sends more of it, instead of dropping it, and takes again what is in it', async () => {
+    const { take } = await record(2, { kind: 'carry-on' });
+    expect((await call('PUT', `/takes/${take}/parts/0`, part(2 * SECOND))).status).toBe(204);
+    const more = await call('PUT', `/takes/${take}/parts/1`, part(4 * SECOND));
+    expect(more.status).toBe(409);
+    expect(await messageOf(more)).toMatch(/ended already/);
+    expect((await call('POST', `/takes/${take}/end`, { parts: 1 })).status).toBe(200);
+    expect((await call('POST', `/takes/${take}/end`, { parts: 2 })).status).toBe(409);
+  });
+
+  it('belongs to one lesson, and is not mixed with another one’s of the same name', async () => {
+    const other = await json<LessonDocument>(call('POST', '/lessons', { title: 'Elsewhere' }));
+    const [{ id }] = lesson.takes;
+    expect((await call('POST', `/lessons/${other.id}/takes`, { id, hasSound: true })).status).toBe(409);
+    expect((await call('POST', `/lessons/${lesson.id}/takes`, { id, hasSound: true })).status).toBe(204);
+  });
+});
+
 describe('what another window changes while a take is recorded', () => {
   it('stays to begin the next one, and what its own window had changed is in the take', async () => {
     const as = (window: string) => ({ 'x-window': window });

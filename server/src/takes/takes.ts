@@ -4,54 +4,61 @@ import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-codin
 import { decodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
-import { assembleTake } from '@kite-trail/core/trail/assemble';
+import { assembleTake, type AssembledTake } from '@kite-trail/core/trail/assemble';
 import { withoutTake, withTakeBack } from '@kite-trail/core/trail/edit';
-import { placeTake, type TakePlan } from '@kite-trail/core/trail/plan';
+import { placeInstead, placeTake, planInstead, type TakePlan } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
 import type { LessonChangesRow, LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
 import { currentEdition, editLesson, programmeOf } from '../lessons/editions';
 import { lessonNow } from '../lessons/lessons';
 
-/** Begins a take. To begin the same one again changes nothing. */
+/** Begins a take. To begin the same one again changes nothing. @throws RequestProblem when another lesson has it */
 export async function beginTake(
   db: Knex,
   lesson: LessonRow,
   window: string,
   take: { id: TakeId; hasSound: boolean; plan: TakePlan; revision?: number },
 ): Promise<void> {
-  const present = await db<TakeRow>('takes').where({ id: take.id }).first();
-  if (present) {
-    if (present.lesson_id === lesson.id) return;
-    throw conflict('take-taken', 'This recording belongs to another lesson.');
-  }
-  await db('takes').insert({
-    id: take.id,
-    lesson_id: lesson.id,
-    has_sound: take.hasSound,
-    started_at: new Date().toISOString(),
-    length_samples: 0,
-    plan: writeForm('plan', take.plan as FormValue<'plan'>),
-    begun_revision: take.revision ?? null,
-    window,
-  });
+  await db('takes')
+    .insert({
+      id: take.id,
+      lesson_id: lesson.id,
+      has_sound: take.hasSound,
+      started_at: new Date().toISOString(),
+      length_samples: 0,
+      plan: writeForm('plan', take.plan as FormValue<'plan'>),
+      begun_revision: take.revision ?? null,
+      window,
+    })
+    .onConflict('id')
+    .ignore();
+  const present = (await db<TakeRow>('takes').where({ id: take.id }).first())!;
+  if (present.lesson_id !== lesson.id) throw conflict('take-taken', 'This recording belongs to another lesson.');
 }
 
 /**
- * Keeps a numbered part. The same part may come any number of times; of an ended take it is ignored.
- * @throws RequestProblem when another part with this number is there, FormatError when it is damaged
+ * Keeps a numbered part. The same part may come any number of times, also after the take it is in has ended.
+ * @throws RequestProblem when another part with this number is there, or the take has ended without it; FormatError
+ * when it is damaged
  */
 export async function keepPart(db: Knex, take: TakeRow, n: number, bytes: Buffer): Promise<void> {
   decodeTakePart(bytes);
-  if (take.ended_at) return;
-  const present = await db<TakePartRow>('take_parts').where({ take_id: take.id, n }).first();
-  if (!present) {
-    await db('take_parts').insert({ take_id: take.id, n, bytes });
-  } else if (!present.bytes.equals(bytes)) {
+  if (take.ended_at) return refuseMoreThan(take, n + 1);
+  await db('take_parts').insert({ take_id: take.id, n, bytes }).onConflict(['take_id', 'n']).ignore();
+  const present = (await db<TakePartRow>('take_parts').where({ take_id: take.id, n }).first())!;
+  if (!present.bytes.equals(bytes)) {
     throw conflict('other-part', 'Another window has already sent this part of the recording.');
   }
+}
+
+/** @throws RequestProblem when a take has ended with fewer parts */
+function refuseMoreThan({ part_count }: TakeRow, parts: number): void {
+  if (parts <= (part_count ?? 0)) return;
+  throw conflict('take-ended', 'This recording has been ended already, without what was recorded after that.');
 }
 
 /** The numbers of the parts that are safe. */
@@ -60,11 +67,24 @@ export async function keptParts(db: Knex, take: TakeRow): Promise<number[]> {
   return rows.map((row) => row.n);
 }
 
+/** The parts of a take in one, as far as they follow one another. */
+interface Gathered extends AssembledTake {
+  partCount: number;
+}
+
+async function gather(db: Knex, take: TakeRow, isWhole: boolean): Promise<Gathered> {
+  const rows = await db<TakePartRow>('take_parts').where({ take_id: take.id }).orderBy('n');
+  const gap = rows.findIndex((row, i) => row.n !== i);
+  const unbroken = gap < 0 ? rows : rows.slice(0, gap);
+  const parts = unbroken.map((row) => decodeTakePart(row.bytes));
+  return { ...assembleTake(parts, isWhole), partCount: unbroken.length };
+}
+
 /**
  * Ends a take: its parts become its sound and its marks, and it plays where it was planned to. Where the stretch it was
  * made for has gone meanwhile, it is kept but not played. To end it again changes nothing. With `recover`, the unbroken run
  * of parts that arrived is made do with.
- * @throws RequestProblem when parts are missing
+ * @throws RequestProblem when parts are missing, or it has ended without some of them
  */
 export async function endTake(
   db: Knex,
@@ -72,47 +92,74 @@ export async function endTake(
   take: TakeRow,
   { parts, recover, plan }: { parts: number; recover: boolean; plan?: TakePlan },
 ): Promise<void> {
-  if (take.ended_at) return;
-  const rows = await db<TakePartRow>('take_parts').where({ take_id: take.id }).orderBy('n');
-  const gap = rows.findIndex((row, i) => row.n !== i);
-  const unbroken = gap < 0 ? rows : rows.slice(0, gap);
-  if (!recover && unbroken.length < parts) {
-    throw conflict('parts-missing', `${parts - unbroken.length} parts of this recording have not arrived yet.`);
+  if (take.ended_at) return refuseMoreThan(take, parts);
+  const gathered = await gather(db, take, !recover);
+  if (!recover && gathered.partCount < parts) {
+    throw conflict('parts-missing', `${parts - gathered.partCount} parts of this recording have not arrived yet.`);
   }
-  const assembled = assembleTake(
-    unbroken.map((row) => decodeTakePart(row.bytes)),
-    !recover,
-  );
-  const { lengthSamples } = assembled;
-  const planned: TakePlan = plan ?? (take.plan === null ? { kind: 'carry-on' } : readForm('plan', take.plan));
-  await db.transaction(async (trx) => {
-    const marks = await storeAsset(trx, 'application/octet-stream', encodeMarks(assembled.marks));
-    const sound = assembled.sound.length > 0 ? await storeAsset(trx, 'audio/ogg', assembled.sound) : null;
-    const profile = assembled.heard.peaks.length > 0 ? await storeProfile(trx, encodeHeard(assembled.heard)) : null;
-    await trx('takes')
-      .where({ id: take.id })
-      .update({
-        ended_at: new Date().toISOString(),
-        length_samples: lengthSamples,
-        marks_asset: marks,
-        sound_asset: sound,
-        profile_asset: profile,
-        plan: writeForm('plan', planned as FormValue<'plan'>),
-      });
-    await trx('take_parts').where({ take_id: take.id }).delete();
-    if (lengthSamples === 0) return;
-    // Another take may have ended since this was asked for.
-    const now = (await trx<LessonRow>('lessons').where({ id: lesson.id }).first())!;
-    const edition = await currentEdition(trx, now);
-    const placed = placeTake(edition.programme, { id: take.id, lengthSamples, plan: planned });
-    if (placed) await editLesson(trx, now, { ...edition, programme: placed });
-    if (planned.kind !== 'carry-on') return;
-    // What was changed since the take before is now in this one, but for what others changed while it was recorded.
-    const others = await changedMeanwhile(trx, take);
-    await trx('lessons')
-      .where({ id: lesson.id })
-      .update({ between_marks: Buffer.from(encodeMarks(others)), history: null });
-  });
+  const beginning = take.kept_as === null ? null : await takeOf(db, take.kept_as);
+  await finish(db, lesson, take, gathered, plan ?? planOf(take), beginning);
+  await db('take_parts').where({ take_id: take.id }).delete();
+}
+
+/**
+ * Makes a take of what has come of one that broke off on a device that is not here. Should that device come back, its take
+ * goes on, and plays in the place of this one: both can be heard and chosen.
+ */
+export async function keepBeginning(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
+  if (take.ended_at) return;
+  const gathered = await gather(db, take, false);
+  const before = take.kept_as === null ? null : await takeOf(db, take.kept_as);
+  if (gathered.partCount <= (before?.part_count ?? 0)) return;
+  const beginning: TakeRow = { ...take, id: nanoid() as TakeId, kept_as: null };
+  await db('takes').insert(beginning);
+  await db('takes').where({ id: take.id }).update({ kept_as: beginning.id });
+  await finish(db, lesson, beginning, gathered, planOf(take), before);
+}
+
+const takeOf = async (db: Knex, id: TakeId): Promise<TakeRow> => (await db<TakeRow>('takes').where({ id }).first())!;
+
+const planOf = ({ plan }: TakeRow): TakePlan => (plan === null ? { kind: 'carry-on' } : readForm('plan', plan));
+
+/** @param beginning the take that was made of this one's beginning, in the place of which it plays */
+async function finish(
+  db: Knex,
+  lesson: LessonRow,
+  take: TakeRow,
+  { lengthSamples, marks, sound, heard, partCount }: Gathered,
+  plan: TakePlan,
+  beginning: TakeRow | null,
+): Promise<void> {
+  const now = await lessonNow(db, lesson);
+  const edition = await currentEdition(db, now);
+  const planned = { id: take.id, lengthSamples, plan };
+  const other = beginning && {
+    id: beginning.id,
+    lengthSamples: Number(beginning.length_samples),
+    plan: planOf(beginning),
+  };
+  const keptPlan = other ? planInstead(edition.programme, plan, other) : plan;
+  await db('takes')
+    .where({ id: take.id })
+    .update({
+      ended_at: new Date().toISOString(),
+      length_samples: lengthSamples,
+      marks_asset: await storeAsset(db, 'application/octet-stream', encodeMarks(marks)),
+      sound_asset: sound.length > 0 ? await storeAsset(db, 'audio/ogg', sound) : null,
+      profile_asset: heard.peaks.length > 0 ? await storeProfile(db, encodeHeard(heard)) : null,
+      plan: writeForm('plan', keptPlan as FormValue<'plan'>),
+      part_count: partCount,
+    });
+  if (lengthSamples === 0) return;
+  const { programme } = edition;
+  const placed = other ? placeInstead(programme, planned, other) : placeTake(programme, planned);
+  if (placed) await editLesson(db, now, { ...edition, programme: placed });
+  // What was changed since the take before is now in this one, but for what others changed while it was recorded.
+  if (plan.kind !== 'carry-on' || other) return;
+  const others = await changedMeanwhile(db, take);
+  await db('lessons')
+    .where({ id: lesson.id })
+    .update({ between_marks: Buffer.from(encodeMarks(others)), history: null });
 }
 
 /** What windows other than a take's have changed since it began. */
@@ -144,26 +191,22 @@ export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<v
 
 /** Puts a take into the bin, and out of the trail where it plays. It stays there, for older edits may play it. */
 export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
-  await db.transaction(async (trx) => {
-    const now = await lessonNow(trx, lesson);
-    const edition = await currentEdition(trx, now);
-    const plays = takesIn(edition.programme).has(take.id);
-    if (plays) await editLesson(trx, now, { ...edition, programme: withoutTake(edition.programme, take.id) });
-    await trx('takes')
-      .where({ id: take.id })
-      .update({ binned_at: new Date().toISOString(), binned_from: plays ? now.programme_n : null });
-  });
+  const now = await lessonNow(db, lesson);
+  const edition = await currentEdition(db, now);
+  const plays = takesIn(edition.programme).has(take.id);
+  if (plays) await editLesson(db, now, { ...edition, programme: withoutTake(edition.programme, take.id) });
+  await db('takes')
+    .where({ id: take.id })
+    .update({ binned_at: new Date().toISOString(), binned_from: plays ? now.programme_n : null });
 }
 
 /** Takes a take out of the bin. Where it played when it was binned, it plays again. */
 export async function unbinTake(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
-  await db.transaction(async (trx) => {
-    await trx('takes').where({ id: take.id }).update({ binned_at: null, binned_from: null });
-    const now = await lessonNow(trx, lesson);
-    const edition = await currentEdition(trx, now);
-    if (take.binned_from === null || takesIn(edition.programme).has(take.id)) return;
-    const before = await programmeOf(trx, now, take.binned_from);
-    const back = withTakeBack(edition.programme, before, take.id);
-    if (takesIn(back).has(take.id)) await editLesson(trx, now, { ...edition, programme: back });
-  });
+  await db('takes').where({ id: take.id }).update({ binned_at: null, binned_from: null });
+  const now = await lessonNow(db, lesson);
+  const edition = await currentEdition(db, now);
+  if (take.binned_from === null || takesIn(edition.programme).has(take.id)) return;
+  const before = await programmeOf(db, now, take.binned_from);
+  const back = withTakeBack(edition.programme, before, take.id);
+  if (takesIn(back).has(take.id)) await editLesson(db, now, { ...edition, programme: back });
 }

@@ -1,5 +1,6 @@
 import { newTemplate } from '@kite-trail/core/contract/template';
 import { pngOf } from '../assets/images';
+import { Shelf } from '../assets/shelf';
 import { route, type Route } from '../http/route';
 import { dropTemplate, keepTemplate, lendFiles, listTemplates, stateOf } from './templates';
 
@@ -33,7 +34,9 @@ export function templateRoutes(): Route[] {
       handle: async ({ template, response, db }) => {
         // A template never changes.
         response.set('Cache-Control', 'private, max-age=86400');
-        response.type('png').send(await pngOf(db, stateOf(template), PICTURE_WIDTH_PX));
+        response
+          .type('png')
+          .send(await pngOf(db, stateOf(template), await Shelf.ofTemplate(db, template), PICTURE_WIDTH_PX));
       },
     }),
     route({

@@ -38,21 +38,18 @@ export async function keepTemplate(
     pieces: bytes,
     made_at: new Date().toISOString(),
   };
-  await db.transaction(async (trx) => {
-    const [{ count }] = await trx('page_templates').where({ teacher_id: lesson.teacher_id }).count({ count: '*' });
-    if (Number(count) >= MOST_TEMPLATES) {
-      throw badInput(`You have ${MOST_TEMPLATES} templates, the most there can be. Delete one first.`);
-    }
-    const files = await trx<LessonAssetRow>('lesson_assets')
-      .where({ lesson_id: lesson.id })
-      .whereIn('asset_id', [...used]);
-    if (files.length < used.size)
-      throw badInput('A picture on this page has not arrived on the server yet. Try again.');
-    await trx('page_templates').insert(row);
-    for (const { asset_id, file_name } of files) {
-      await trx('template_assets').insert({ template_id: row.id, asset_id, file_name });
-    }
-  });
+  const [{ count }] = await db('page_templates').where({ teacher_id: lesson.teacher_id }).count({ count: '*' });
+  if (Number(count) >= MOST_TEMPLATES) {
+    throw badInput(`You have ${MOST_TEMPLATES} templates, the most there can be. Delete one first.`);
+  }
+  const files = await db<LessonAssetRow>('lesson_assets')
+    .where({ lesson_id: lesson.id })
+    .whereIn('asset_id', [...used]);
+  if (files.length < used.size) throw badInput('A picture on this page has not arrived on the server yet. Try again.');
+  await db('page_templates').insert(row);
+  for (const { asset_id, file_name } of files) {
+    await db('template_assets').insert({ template_id: row.id, asset_id, file_name });
+  }
   return describe(row);
 }
 

@@ -112,7 +112,7 @@ function dismiss() {
 
 async function keep(take: (typeof abandoned.value)[number]) {
   try {
-    await lesson.keepAbandoned(take.id);
+    await lesson.keepBeginning(take.id);
   } catch (error) {
     problem.value = (error as Error).message;
   }

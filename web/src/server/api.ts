@@ -55,7 +55,7 @@ export const api = {
       headers: OURS,
     }),
   /** Keeps what the server has of a take that broke off on a device that is not here. */
-  keepAbandoned: (take: TakeId) => readLesson(call('POST', `/takes/${take}/end`, { parts: 0, recover: true })),
+  keepBeginning: (take: TakeId) => readLesson(call('POST', `/takes/${take}/beginning`)),
   nameTake: (take: TakeId, name: string) => readLesson(call('PUT', `/takes/${take}/name`, { name })),
   binTake: (take: TakeId) => readLesson(call('PUT', `/takes/${take}/bin`)),
   unbinTake: (take: TakeId) => readLesson(call('DELETE', `/takes/${take}/bin`)),

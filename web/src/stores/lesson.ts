@@ -371,8 +371,8 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   /** Keeps what the school has of a take that broke off on a device that is not here. */
-  async function keepAbandoned(take: TakeId): Promise<void> {
-    await accept(await api.keepAbandoned(take));
+  async function keepBeginning(take: TakeId): Promise<void> {
+    await accept(await api.keepBeginning(take));
     layDesk();
   }
 
@@ -407,7 +407,7 @@ export const useLesson = defineStore('lesson', () => {
     takeIn,
     revisionShown: () => revision,
     rename,
-    keepAbandoned,
+    keepBeginning,
     soundUrl,
     soundUrls,
     lay,

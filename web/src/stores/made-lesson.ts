@@ -15,6 +15,7 @@ export const madeTake = (id: TakeId, more: object = {}) => ({
   ended: true,
   hasProfile: false,
   partCount: 0,
+  keptAs: null,
   startedAt: '2026-11-24T08:00:00.000Z',
   plan: { kind: 'carry-on' },
   name: '',

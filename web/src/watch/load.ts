@@ -20,28 +20,29 @@ export interface Watched {
 
 /** Fetches what a link plays. @throws Error with a message for the student */
 export async function loadWatched(token: string): Promise<Watched> {
-  // Asked for together, so that a phone waits for one round trip, not two.
-  const payload = fetchFrom(`/api/watch/${token}/payload`);
-  payload.catch(() => {});
   const about = (await (await fetchFrom(`/api/watch/${token}`)).json()) as Watch;
+  // All of one publication: when the teacher shares again, whoever watches goes on with what they began.
+  const address = `/api/watch/${token}/publications/${about.publication}`;
+  const payload = fetchFrom(`${address}/payload`);
+  payload.catch(() => {});
   return {
     title: about.title,
     chapters: about.chapters,
     programme: [{ kind: 'play', take: 'published' as TakeId, fromSamples: 0, toSamples: about.lengthSamples, pace: 1 }],
     loadImage: async (asset, pageIndex) => {
-      const file = `/api/watch/${token}/assets/${asset}`;
+      const file = `${address}/assets/${asset}`;
       const response = await fetchFrom(pageIndex === null ? file : `${file}/pages/${pageIndex}`);
       return createImageBitmap(await response.blob());
     },
-    soundUrl: () => (about.hasSound ? `/api/watch/${token}/sound` : null),
+    soundUrl: () => (about.hasSound ? `${address}/sound` : null),
     timeline: payload.then(async (response) => timelineOf(decodePayload(new Uint8Array(await response.arrayBuffer())))),
-    captions: about.hasCaptions ? loadCaptions(token) : Promise.resolve([]),
+    captions: about.hasCaptions ? loadCaptions(address) : Promise.resolve([]),
   };
 }
 
-async function loadCaptions(token: string): Promise<TimedText[]> {
+async function loadCaptions(address: string): Promise<TimedText[]> {
   const [response, { readTimedText }] = await Promise.all([
-    fetchFrom(`/api/watch/${token}/captions`),
+    fetchFrom(`${address}/captions`),
     import('@kite-trail/core/formats/timed-text'),
   ]);
   return readTimedText(await response.text());
