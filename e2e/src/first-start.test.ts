@@ -19,12 +19,16 @@ describe('an empty school', () => {
   it('asks for its first teacher, who is then signed in, and can sign out and in again', async () => {
     const teacher = await Person.at(browser, school.url);
     await teacher.sees('you are its first teacher');
+    await teacher.fill('Set-up code', 'not-this-one');
     await teacher.fill('Your name', 'Ines Holm');
     await teacher.fill('E-mail address', 'ines@sandhaven.example');
     await teacher.fill('Password', 'short');
     await teacher.press('Set up and begin');
     await teacher.sees('Use at least 10 characters.');
     await teacher.fill('Password', 'lee-of-the-island');
+    await teacher.press('Set up and begin');
+    await teacher.sees('This is not the set-up code.');
+    await teacher.fill('Set-up code', school.setUpCode);
     await teacher.press('Set up and begin');
     await teacher.sees('No lessons yet.');
     await teacher.press('Sign out');

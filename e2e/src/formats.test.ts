@@ -55,7 +55,7 @@ describe('a school’s lessons, read by a reader written from docs/formats.md al
   const request = (method: string, path: string, body?: unknown) =>
     fetch(`${school.url}/api${path}`, {
       method,
-      headers: { 'x-kite-trail': '2', 'content-type': 'application/json', ...(cookie ? { cookie } : {}) },
+      headers: { 'x-kite-trail': '4', 'content-type': 'application/json', ...(cookie ? { cookie } : {}) },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
   const json = async <T>(path: string): Promise<T> => (await (await request('GET', path)).json()) as T;

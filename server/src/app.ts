@@ -1,19 +1,18 @@
 import compression from 'compression';
-import { ConnectSessionKnexStore } from 'connect-session-knex';
 import express, { Router, type Express, type Request, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
-import session from 'express-session';
 import helmet from 'helmet';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import { pinoHttp } from 'pino-http';
 import { accountRoutes } from './accounts/routes';
-import { LARGEST_FILE_BYTES } from './assets/accepted';
+import type { SetUpCode } from './accounts/set-up';
 import { assetRoutes } from './assets/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
+import { limitGuesses, type Forgiven } from './http/limits';
+import { logRequests } from './http/log';
 import { sendPages } from './http/pages';
 import type { Route } from './http/route';
+import { sessions } from './http/sessions';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import { publishingRoutes } from './publishing/routes';
@@ -21,24 +20,27 @@ import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
 import { templateRoutes } from './templates/routes';
 
-const WEEK_MS = 7 * 24 * 3600 * 1000;
-
 export interface AppOptions {
   db: Knex;
   log: Logger;
+  /** What whoever watches over the school's door wants to know. */
+  security: Logger;
   sessionSecret: string;
   /** The built web application. */
   webFolder: string;
-  /** Failed sign-ins allowed from one address in a quarter of an hour. */
-  signInTries?: number;
+  setUp: SetUpCode;
+  /** Mistakes at signing in. */
+  forgiven?: Forgiven;
+  /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
+  trustedProxies?: string;
 }
 
 /** Every route of the interface between pages and server. */
-export function allRoutes(): Route[] {
+export function allRoutes(setUp: SetUpCode): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
-    ...accountRoutes(),
+    ...accountRoutes(setUp),
     ...lessonRoutes(news, claims),
     ...assetRoutes(),
     ...templateRoutes(),
@@ -47,10 +49,11 @@ export function allRoutes(): Route[] {
   ];
 }
 
-export function createApp({ db, log, sessionSecret, webFolder, signInTries = 10 }: AppOptions): Express {
+export function createApp({ webFolder, trustedProxies = 'loopback', ...options }: AppOptions): Express {
+  const { db, log, security } = options;
   const app = express();
-  app.set('trust proxy', 'loopback');
-  app.use(pinoHttp({ logger: log, autoLogging: false }));
+  app.set('trust proxy', trustedProxies);
+  app.use(logRequests(log, security));
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -78,7 +81,7 @@ export function createApp({ db, log, sessionSecret, webFolder, signInTries = 10 
     }),
   );
   app.use(compression({ filter: isCompressible }));
-  app.use('/api', apiRouter({ db, sessionSecret, signInTries }));
+  app.use('/api', apiRouter(options));
   app.use(sendPages(webFolder, db));
   app.use(answerProblems);
   return app;
@@ -91,35 +94,16 @@ function isCompressible(request: Request, response: Response): boolean {
 
 function apiRouter({
   db,
+  log,
   sessionSecret,
-  signInTries,
-}: Pick<Required<AppOptions>, 'db' | 'sessionSecret' | 'signInTries'>) {
+  setUp,
+  forgiven = { account: 10, address: 200 },
+}: Omit<AppOptions, 'webFolder' | 'trustedProxies'>) {
   const api = Router();
   api.use(guardAgainstForgery);
-  api.use(
-    session({
-      name: 'kite-trail',
-      secret: sessionSecret,
-      store: new ConnectSessionKnexStore({ knex: db, tableName: 'sessions', createTable: false }),
-      resave: false,
-      saveUninitialized: false,
-      cookie: { httpOnly: true, sameSite: 'lax', secure: 'auto', maxAge: WEEK_MS },
-    }),
-  );
-  api.post(
-    ['/session', '/first-teacher'],
-    rateLimit({
-      windowMs: 15 * 60 * 1000,
-      limit: signInTries,
-      skipSuccessfulRequests: true,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      message: { code: 'too-many-tries', message: 'Too many tries. Wait a quarter of an hour, then try again.' },
-    }),
-  );
-  api.use(express.json({ limit: '40mb' }));
-  api.use(express.raw({ limit: LARGEST_FILE_BYTES }));
-  for (const route of allRoutes()) route.mount(api, db);
+  api.use(sessions(db, log, sessionSecret));
+  api.post(['/session', '/first-teacher'], limitGuesses(forgiven));
+  for (const route of allRoutes(setUp)) route.mount(api, db);
   api.use(answerUnknown);
   return api;
 }

@@ -3,6 +3,8 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
+import { hasTeachers } from './accounts/accounts';
+import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import { openDatabase } from './database/open';
 
@@ -13,12 +15,26 @@ const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 
 mkdirSync(dataFolder, { recursive: true });
 const db = await openDatabase(join(dataFolder, 'kite-trail.sqlite'));
-const app = createApp({ db, log, sessionSecret: secret(), webFolder: join(root, 'web/dist') });
+const setUp = SetUpCode.make();
+const app = createApp({
+  db,
+  log,
+  security: pino(
+    { base: null, timestamp: pino.stdTimeFunctions.isoTime },
+    pino.destination(join(dataFolder, 'security.log')),
+  ),
+  setUp,
+  sessionSecret: secret(),
+  webFolder: join(root, 'web/dist'),
+  trustedProxies: process.env.TRUSTED_PROXIES,
+});
+const isEmpty = !(await hasTeachers(db));
 const server = app.listen(port, (error) => {
   if (error) {
     console.error(`Port ${port} cannot be used (${error.message}). Choose another with PORT=….`);
     process.exit(1);
   }
+  if (isEmpty) console.log(`To set up this school you need the code ${setUp.code}`);
   console.log(`Kite Trail is at http://localhost:${port}`);
 });
 

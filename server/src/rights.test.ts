@@ -1,9 +1,10 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Template } from '@kite-trail/core/contract/template';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SetUpCode } from './accounts/set-up';
 import { allRoutes } from './app';
 import type { LinkRow } from './database/rows';
-import { json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
+import { addFile, assetIdOf, json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
 
 let server: TestServer;
 let owner: Caller;
@@ -18,8 +19,9 @@ beforeAll(async () => {
   stranger = server.caller();
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
-  const file = await json<{ asset: string }>(owner('POST', `/lessons/${lesson.id}/assets`, Buffer.from('%PDF-1.7')));
-  params.asset = file.asset;
+  const pdf = Buffer.from('%PDF-1.7');
+  await addFile(owner, lesson.id, pdf);
+  params.asset = assetIdOf(pdf);
   const { page, pieces } = lesson.pages[0];
   const template = await json<Template>(
     owner('POST', `/lessons/${lesson.id}/templates`, { name: 'Squared', page, pieces }),
@@ -37,7 +39,7 @@ afterAll(() => server.close());
 
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
 const PUBLICATION = '/watch/:token/publications/:publication';
-const everyRoute = allRoutes();
+const everyRoute = allRoutes(SetUpCode.make());
 const guarded = everyRoute.filter((route) => /teacher/.test(route.right));
 
 describe('every route that asks for a right', () => {

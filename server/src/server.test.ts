@@ -18,6 +18,7 @@ import {
   trimBody,
   type Caller,
   type TestServer,
+  uploaded,
 } from './testing';
 
 let server: TestServer;
@@ -174,7 +175,8 @@ describe('publishing', () => {
 
   it('takes only MP4 sound, and only of something recorded', async () => {
     const { ended: lesson } = await recorded(await newLesson(), [part(4800)]);
-    const bad = await call('POST', `/lessons/${lesson.id}/publications/1`, Buffer.from('RIFF not this'));
+    const sound = await uploaded(call, Buffer.from('RIFF not this'));
+    const bad = await call('POST', `/lessons/${lesson.id}/publications/1`, { sound });
     expect(bad.status).toBe(400);
     const empty = await newLesson();
     expect((await call('POST', `/lessons/${empty.id}/publications/0`)).status).toBe(400);
@@ -197,7 +199,7 @@ describe('accounts', () => {
     const fresh = await startTestServer();
     const someone = fresh.caller();
     expect(await json(someone('GET', '/session'))).toEqual({ needsFirstTeacher: true, teacher: null });
-    const account = { name: 'Ada', email: 'Ada@Example.org', password: PASSWORD };
+    const account = { code: fresh.setUpCode, name: 'Ada', email: 'Ada@Example.org', password: PASSWORD };
     expect((await someone('POST', '/first-teacher', { ...account, password: 'short' })).status).toBe(400);
     expect((await someone('POST', '/first-teacher', account)).status).toBe(200);
     expect((await fresh.caller()('POST', '/first-teacher', account)).status).toBe(409);

@@ -1,17 +1,22 @@
+import { createHash } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PROTOCOL } from '@kite-trail/core/contract/protocol';
+import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
 import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { encodeTakePart, type TakePart } from '@kite-trail/core/formats/take-part';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
+import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { trim } from '@kite-trail/core/trail/edit';
 import type { Knex } from 'knex';
 import { pino } from 'pino';
 import { addTeacher } from './accounts/accounts';
+import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import { openDatabase } from './database/open';
 
@@ -22,6 +27,11 @@ export interface Caller {
 
 export interface TestServer {
   db: Knex;
+  /** By which the school is set up. */
+  setUpCode: string;
+  /** What it has logged, and which security events it has noted. */
+  logged: readonly string[];
+  noted: readonly { event: string }[];
   caller(): Caller;
   signedIn(email: string): Promise<Caller>;
   close(): Promise<void>;
@@ -33,12 +43,17 @@ export const PASSWORD = 'harbour-light-9';
 export async function startTestServer(): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const db = await openDatabase(join(folder, 'test.sqlite'));
+  const setUp = SetUpCode.make();
+  const logged: string[] = [];
+  const noted: { event: string }[] = [];
   const app = createApp({
     db,
-    log: pino({ level: 'silent' }),
+    log: pino({ level: 'debug' }, { write: (line) => void logged.push(line) }),
+    security: pino({ base: null }, { write: (line) => void noted.push(JSON.parse(line)) }),
     sessionSecret: 'for tests only',
     webFolder: folder,
-    signInTries: 5,
+    setUp,
+    forgiven: { account: 5, address: 20 },
   });
   const server = app.listen(0);
   await new Promise((resolve) => server.once('listening', resolve));
@@ -51,7 +66,7 @@ export async function startTestServer(): Promise<TestServer> {
       const response = await fetch(`http://localhost:${port}/api${path}`, {
         method,
         headers: {
-          'x-kite-trail': '1',
+          [PROTOCOL.header]: String(PROTOCOL.version),
           ...(body === undefined ? {} : { 'content-type': binary ? 'application/octet-stream' : 'application/json' }),
           ...(cookie ? { cookie } : {}),
           ...headers,
@@ -65,6 +80,9 @@ export async function startTestServer(): Promise<TestServer> {
 
   return {
     db,
+    setUpCode: setUp.code,
+    logged,
+    noted,
     caller,
     signedIn: async (email) => {
       await addTeacher(db, { name: email, email, password: PASSWORD });
@@ -89,6 +107,24 @@ export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Arra
     heard: NOTHING_HEARD,
     ...more,
   });
+
+/** Files are named by the SHA-256 of their bytes. */
+export const assetIdOf = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex') as AssetId;
+
+/** Hands a file over part by part, as a page does. */
+export async function uploaded(call: Caller, bytes: Uint8Array): Promise<AssetId> {
+  const asset = assetIdOf(bytes);
+  for (let n = 0; n * UPLOAD_PART_BYTES < bytes.length; n++) {
+    const part = bytes.subarray(n * UPLOAD_PART_BYTES, (n + 1) * UPLOAD_PART_BYTES);
+    await call('PUT', `/uploads/${asset}/parts/${n}`, part);
+  }
+  return asset;
+}
+
+/** Gives a lesson a file. */
+export async function addFile(call: Caller, lesson: LessonId, bytes: Uint8Array, name = 'file'): Promise<Response> {
+  return call('POST', `/lessons/${lesson}/assets`, { asset: await uploaded(call, bytes), name });
+}
 
 /** The body that makes changes to a lesson as it is. */
 export const changesBody = (lesson: { revision: number }, changes: readonly Change[], history = NO_HISTORY) => ({

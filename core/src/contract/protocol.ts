@@ -1,8 +1,9 @@
 /**
- * Which version of the requests and answers between pages and server a page speaks: it says so with each request. A server
- * understands all older ones, for a page may have been open since before an update.
+ * Which version of the requests and answers between pages and server a page speaks: it says so with each request. A page may
+ * have been open since before an update: what it wants to change and the server no longer understands waits on its device
+ * until it is opened anew.
  */
-export const PROTOCOL = { header: 'x-kite-trail', version: 3 } as const;
+export const PROTOCOL = { header: 'x-kite-trail', version: 4, oldest: 4 } as const;
 
 /**
  * A request that changes something names a key, and comes again with the same one when its answer is lost: the server then

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { AssetId, LessonId, PageId, PieceId, TeacherId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, PageId, PieceId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { BLANK_PAPER, blankPage, wideSquaredPage, withRoom, type Page } from '@kite-trail/core/lesson/page';
 import { settled } from '@kite-trail/core/lesson/picture';
 import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
@@ -40,7 +40,7 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
   ];
   const about = { title: 'Heights of tide: the worksheet', className: 'Day skippers' };
   const lesson = await makeLesson(db, teacher, about, states);
-  await addFile(db, lesson.id as LessonId, 'heights-of-tide.pdf', pdf);
+  await addFile(db, lesson.id, 'heights-of-tide.pdf', asset);
   for (const index of [0, 1, 2]) {
     await keepSheetPicture(db, teacher, asset, index, shipped(`heights-of-tide-${index + 1}.png`));
   }
@@ -70,7 +70,7 @@ export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<v
   const page = { ...wideSquaredPage('harbour-page-1' as PageId), paper: { ...BLANK_PAPER, color: '#fffdf7' } };
   const about = { title: 'Into Sandhaven: reading the chart', className: 'Day skippers' };
   const lesson = await makeLesson(db, teacher, about, [{ page, pieces: [picture, ...ink] }]);
-  await addFile(db, lesson.id as LessonId, `harbour-${HARBOUR_PX.width}.png`, png);
+  await addFile(db, lesson.id, `harbour-${HARBOUR_PX.width}.png`, asset);
 }
 
 function sheetPage(asset: AssetId, pageIndex: number, size: { widthPt: number; heightPt: number }): Page {

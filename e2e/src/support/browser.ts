@@ -1,3 +1,4 @@
+import { PROTOCOL } from '@kite-trail/core/contract/protocol';
 import { existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -117,8 +118,8 @@ export class Person {
   /** Asks the server for JSON, as the page would. @throws where it is refused */
   async request<T>(method: string, path: string, body?: unknown): Promise<T> {
     return this.page.evaluate(
-      async (how, where, what) => {
-        const headers = { 'x-kite-trail': '1', 'content-type': 'application/json' };
+      async (how, where, what, version) => {
+        const headers = { 'x-kite-trail': version, 'content-type': 'application/json' };
         const answer = await fetch(`/api${where}`, { method: how, headers, body: what });
         if (!answer.ok) throw new Error(`${how} ${where}: ${answer.status} ${await answer.text()}`);
         return answer.status === 204 ? undefined : answer.json();
@@ -126,6 +127,7 @@ export class Person {
       method,
       path,
       body === undefined ? undefined : JSON.stringify(body),
+      String(PROTOCOL.version),
     ) as Promise<T>;
   }
 

@@ -1,3 +1,4 @@
+import { PROTOCOL } from '@kite-trail/core/contract/protocol';
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
@@ -30,13 +31,14 @@ export async function lessonOfSounds(person: Person, title: string, sounds: read
 
 async function sendBytes(person: Person, path: string, bytes: Uint8Array): Promise<void> {
   await person.page.evaluate(
-    async (where, base64) => {
+    async (where, base64, version) => {
       const body = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
-      const headers = { 'x-kite-trail': '1', 'content-type': 'application/octet-stream' };
+      const headers = { 'x-kite-trail': version, 'content-type': 'application/octet-stream' };
       const answer = await fetch(`/api${where}`, { method: 'PUT', headers, body });
       if (!answer.ok) throw new Error(`${where}: ${answer.status} ${await answer.text()}`);
     },
     path,
     Buffer.from(bytes).toString('base64'),
+    String(PROTOCOL.version),
   );
 }

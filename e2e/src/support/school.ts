@@ -11,6 +11,7 @@ const root = fileURLToPath(new URL('../../..', import.meta.url));
 /** A server in a process of its own that can be killed and started again. */
 export class School {
   private child: ChildProcess | null = null;
+  private said = '';
 
   private constructor(
     readonly port: number,
@@ -31,19 +32,24 @@ export class School {
     return `http://localhost:${this.port}`;
   }
 
+  /** By which an empty school is set up, as it was printed. */
+  get setUpCode(): string {
+    return /code (\S+)/.exec(this.said)![1];
+  }
+
   async begin(): Promise<void> {
+    this.said = '';
     const env = { ...process.env, PORT: String(this.port), DATA_DIR: this.folder };
     const child = spawn(process.execPath, ['--import', 'tsx', this.program], { cwd: root, env, stdio: 'pipe' });
     this.child = child;
-    let said = '';
     await new Promise<void>((resolve, reject) => {
       const hear = (text: Buffer) => {
-        said += text.toString();
-        if (said.includes('Kite Trail is at')) resolve();
+        this.said += text.toString();
+        if (this.said.includes('Kite Trail is at')) resolve();
       };
       child.stdout!.on('data', hear);
       child.stderr!.on('data', hear);
-      child.once('exit', () => reject(new Error(`The server did not start:\n${said}`)));
+      child.once('exit', () => reject(new Error(`The server did not start:\n${this.said}`)));
     });
   }
 

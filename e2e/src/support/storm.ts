@@ -260,7 +260,10 @@ export class Storm {
     let isSaved = false;
     while (!isSaved) {
       await this.signInIfAsked();
-      await this.teacher.sees(/^Saved$|Sign in again/m);
+      await this.teacher.sees(/^Saved$|Sign in again/m, 90_000).catch(async (error: Error) => {
+        // What is shown instead says why.
+        throw new Error(`${error.message} Shown: ${await page.evaluate(() => document.body.innerText)}`);
+      });
       isSaved = await page.evaluate(() => !document.body.innerText.includes('Sign in again'));
     }
   }

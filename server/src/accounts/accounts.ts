@@ -5,6 +5,7 @@ import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { TeacherRow } from '../database/rows';
 import { conflict, RequestProblem } from '../http/problem';
+import type { SetUpCode } from './set-up';
 
 export async function hasTeachers(db: Knex): Promise<boolean> {
   return (await db('teachers').first('id')) !== undefined;
@@ -27,10 +28,27 @@ export async function addTeacher(
   return teacher;
 }
 
-/** Adds the teacher whom the first start asks for. @throws RequestProblem when there is one already */
-export async function addFirstTeacher(db: Knex, account: Parameters<typeof addTeacher>[1]): Promise<TeacherRow> {
+/**
+ * Adds the teacher whom the first start asks for.
+ * @throws RequestProblem when there is one already, or the code is not the one
+ */
+export async function addFirstTeacher(
+  db: Knex,
+  setUp: SetUpCode,
+  { code, ...account }: Parameters<typeof addTeacher>[1] & { code: string },
+): Promise<TeacherRow> {
   if (await hasTeachers(db)) throw conflict('not-first', 'This school is set up already. Sign in instead.');
-  return addTeacher(db, account);
+  if (!setUp.spend(code)) {
+    throw new RequestProblem(
+      403,
+      'wrong-code',
+      'This is not the set-up code. It is printed where the server was started.',
+    );
+  }
+  return addTeacher(db, account).catch((error: unknown) => {
+    setUp.giveBack();
+    throw error;
+  });
 }
 
 /** @throws RequestProblem that does not tell which of the two was wrong */

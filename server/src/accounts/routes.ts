@@ -1,11 +1,13 @@
 import { credentials, firstTeacher } from '@kite-trail/core/contract/account';
 import { keptPens } from '@kite-trail/core/contract/pens';
-import type { Request } from 'express';
+import { json, MOST_KEPT } from '../http/body';
 import { route, type Route } from '../http/route';
+import { endSession, hashOf, startSession } from '../http/sessions';
 import { addFirstTeacher, describeSession, signIn } from './accounts';
+import type { SetUpCode } from './set-up';
 import { keepPens, pensOf } from './pens';
 
-export const accountRoutes = (): Route[] => [
+export const accountRoutes = (setUp: SetUpCode): Route[] => [
   route({
     method: 'get',
     path: '/session',
@@ -16,9 +18,13 @@ export const accountRoutes = (): Route[] => [
     method: 'post',
     path: '/first-teacher',
     right: 'anyone',
-    body: firstTeacher,
+    body: json(firstTeacher),
     handle: async ({ body, request, db }) => {
-      const teacher = await addFirstTeacher(db, body);
+      const teacher = await addFirstTeacher(db, setUp, body).catch((error: unknown) => {
+        request.noteSecurity('set-up refused');
+        throw error;
+      });
+      request.noteSecurity('school set up', { teacher: teacher.id });
       await startSession(request, teacher.id);
       return describeSession(db, teacher.id);
     },
@@ -27,10 +33,15 @@ export const accountRoutes = (): Route[] => [
     method: 'post',
     path: '/session',
     right: 'anyone',
-    body: credentials,
+    body: json(credentials),
     handle: async ({ body, request, db }) => {
-      const teacher = await signIn(db, body.email, body.password);
+      const teacher = await signIn(db, body.email, body.password).catch((error: unknown) => {
+        // The account by its hash: tries at the same one can be told, but not whose it is.
+        request.noteSecurity('sign-in refused', { account: hashOf(body.email).slice(0, 12) });
+        throw error;
+      });
       await startSession(request, teacher.id);
+      request.noteSecurity('signed in', { teacher: teacher.id });
       return describeSession(db, teacher.id);
     },
   }),
@@ -44,25 +55,16 @@ export const accountRoutes = (): Route[] => [
     method: 'put',
     path: '/pens',
     right: 'a teacher',
-    body: keptPens,
+    body: json(keptPens, MOST_KEPT),
     handle: ({ teacher, body, db }) => keepPens(db, teacher, body),
   }),
   route({
     method: 'delete',
     path: '/session',
     right: 'anyone',
-    handle: ({ request }) =>
-      new Promise<void>((resolve, reject) => request.session.destroy((error) => (error ? reject(error) : resolve()))),
+    handle: async ({ request }) => {
+      request.noteSecurity('signed out', { teacher: request.session.teacherId });
+      await endSession(request);
+    },
   }),
 ];
-
-/** A new session id at sign-in, so that one planted before is worth nothing. */
-function startSession(request: Request, teacherId: string): Promise<void> {
-  return new Promise((resolve, reject) =>
-    request.session.regenerate((error) => {
-      if (error) return reject(error);
-      request.session.teacherId = teacherId;
-      request.session.save((failed) => (failed ? reject(failed) : resolve()));
-    }),
-  );
-}

@@ -1,9 +1,10 @@
 import { imageDimensionsFromData } from 'image-dimensions';
 import { badInput, RequestProblem } from '../http/problem';
 
-const MEGABYTE = 2 ** 20;
+const LARGEST_FILE_MB = 80;
 /** The largest file a lesson takes; the web application says so, too. */
-export const LARGEST_FILE_BYTES = 80 * MEGABYTE;
+export const LARGEST_FILE_BYTES = LARGEST_FILE_MB * 2 ** 20;
+export const tooLarge = () => new RequestProblem(413, 'too-large', `A file may have ${LARGEST_FILE_MB} MB at most.`);
 /** Decoded, 40 megapixels take 160 megabytes: what an ordinary tablet can just bear. Larger ones are reduced first. */
 const MOST_PIXELS = 40e6;
 const MOST_PIXELS_A_SIDE = 16_384;
@@ -13,14 +14,13 @@ const PICTURE_TYPES: Record<string, string> = { png: 'image/png', jpeg: 'image/j
 
 /**
  * The media type of a file by what is in it, whatever it says it is.
+ * @param head its beginning
  * @throws RequestProblem when a lesson cannot use it
  */
-export function acceptedType(bytes: Uint8Array): string {
-  if (bytes.length === 0) throw badInput('This file is empty.');
-  if (bytes.length > LARGEST_FILE_BYTES) {
-    throw new RequestProblem(413, 'too-large', `A file may have ${LARGEST_FILE_BYTES / MEGABYTE} MB at most.`);
-  }
-  return isPdf(bytes) ? 'application/pdf' : pictureType(bytes);
+export function acceptedType(head: Uint8Array, sizeBytes: number): string {
+  if (sizeBytes === 0) throw badInput('This file is empty.');
+  if (sizeBytes > LARGEST_FILE_BYTES) throw tooLarge();
+  return isPdf(head) ? 'application/pdf' : pictureType(head);
 }
 
 /** The media type of a picture. @throws RequestProblem when it is none, or too large to be shown */

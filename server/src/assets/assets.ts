@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto';
+import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Request, Response } from 'express';
 import type { Knex } from 'knex';
 import type { AssetChunkRow, AssetRow } from '../database/rows';
 import { notFound } from '../http/problem';
 
-/** All chunks but the last are this long, so a byte range is found without reading the rest. */
-export const CHUNK_BYTES = 256 * 1024;
+/** All chunks but the last are this long, so a byte range is found without reading the rest. They are as they were sent. */
+export const CHUNK_BYTES = UPLOAD_PART_BYTES;
 
 /**
  * Stores bytes under their SHA-256. Bytes that are there already are not stored twice.

@@ -1,18 +1,16 @@
 import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { AssetRow, TeacherSheetRow } from '../database/rows';
-import { badInput, notFound } from '../http/problem';
-import { acceptedType, pictureType } from './accepted';
+import { notFound } from '../http/problem';
+import { pictureType } from './accepted';
 import { storeAsset } from './assets';
 
-/** Gives a lesson a file to use. To give it the same one again changes nothing. @throws RequestProblem */
-export async function addFile(db: Knex, lesson: LessonId, name: string, bytes: Uint8Array): Promise<AssetId> {
-  const asset = await storeAsset(db, acceptedType(bytes), bytes);
+/** Gives a lesson a stored file to use. To give it the same one again changes nothing. */
+export async function addFile(db: Knex, lesson: LessonId, name: string, asset: AssetId): Promise<void> {
   await db('lesson_assets')
     .insert({ lesson_id: lesson, asset_id: asset, file_name: name })
     .onConflict(['lesson_id', 'asset_id'])
     .ignore();
-  return asset;
 }
 
 /** Keeps what a PDF's page looks like to a teacher. @throws RequestProblem when there is no such PDF, or the picture is none */
@@ -38,13 +36,4 @@ export async function sheetPicture(db: Knex, teacher: TeacherId, pdf: AssetId, p
   const row = await db<TeacherSheetRow>('teacher_sheets').where(page).first();
   if (!row) throw notFound('page');
   return row.picture_asset;
-}
-
-/** A file's name as it was sent, percent-encoded in a header. */
-export function fileName(header: string | undefined): string {
-  try {
-    return decodeURIComponent(header ?? '').slice(0, 200) || 'file';
-  } catch {
-    throw badInput('The file’s name cannot be read.');
-  }
 }

@@ -1,23 +1,52 @@
-import { badInput } from '../http/problem';
+import { assetId } from '@kite-trail/core/contract/primitives';
+import { newFile, UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
+import type { Request } from 'express';
+import { bytes, json } from '../http/body';
+import { notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
+import { acceptedType } from './accepted';
 import { sendAsset } from './assets';
-import { addFile, fileName, keepSheetPicture, sheetPicture } from './lesson-files';
+import { addFile, keepSheetPicture, sheetPicture } from './lesson-files';
+import { arrivedParts, dropUpload, keepUploadPart, takeUpload } from './uploads';
 
-const bytesOf = (body: unknown): Buffer => {
-  if (!Buffer.isBuffer(body)) throw badInput('A file is sent as application/octet-stream.');
-  return body;
-};
+const LARGEST_SHEET_BYTES = 24 * 2 ** 20;
+
+function uploadedBy({ params }: Request): AssetId {
+  const id = assetId.safeParse(params.asset);
+  if (!id.success) throw notFound('file');
+  return id.data;
+}
 
 export function assetRoutes(): Route[] {
   return [
     route({
+      method: 'get',
+      path: '/uploads/:asset',
+      right: 'a teacher',
+      handle: async ({ teacher, request, db }) => ({ parts: await arrivedParts(db, teacher.id, uploadedBy(request)) }),
+    }),
+    route({
+      method: 'put',
+      path: '/uploads/:asset/parts/:n',
+      right: 'a teacher',
+      body: bytes(UPLOAD_PART_BYTES),
+      handle: ({ teacher, request, body, db }) =>
+        keepUploadPart(db, teacher.id, uploadedBy(request), Number(request.params.n), body),
+    }),
+    route({
+      method: 'delete',
+      path: '/uploads/:asset',
+      right: 'a teacher',
+      handle: ({ teacher, request, db }) => dropUpload(db, teacher.id, uploadedBy(request)),
+    }),
+    route({
       method: 'post',
       path: '/lessons/:lesson/assets',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request, db }) => {
-        const name = fileName(request.get('x-file-name'));
-        return { asset: await addFile(db, lesson.id, name, bytesOf(request.body)) };
-      },
+      body: json(newFile),
+      handle: async ({ teacher, lesson, body, db }) =>
+        addFile(db, lesson.id, body.name, await takeUpload(db, teacher.id, body.asset, acceptedType)),
     }),
     route({
       method: 'get',
@@ -29,8 +58,9 @@ export function assetRoutes(): Route[] {
       method: 'put',
       path: '/lessons/:lesson/assets/:asset/pages/:n',
       right: 'the lesson’s file, for its teacher',
-      handle: ({ lesson, asset, request, db }) =>
-        keepSheetPicture(db, lesson.teacher_id, asset, Number(request.params.n), bytesOf(request.body)),
+      body: bytes(LARGEST_SHEET_BYTES),
+      handle: ({ lesson, asset, request, body, db }) =>
+        keepSheetPicture(db, lesson.teacher_id, asset, Number(request.params.n), body),
     }),
     route({
       method: 'get',

@@ -8,6 +8,7 @@ import * as sixth from './sixth-migration';
 import * as seventh from './seventh-migration';
 import * as eighth from './eighth-migration';
 import * as ninth from './ninth-migration';
+import * as tenth from './tenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -19,6 +20,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '007-seventh': seventh,
   '008-eighth': eighth,
   '009-ninth': ninth,
+  '010-tenth': tenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {
@@ -33,6 +35,8 @@ export async function openDatabase(filename: string): Promise<Knex> {
     client: 'better-sqlite3',
     connection: { filename },
     useNullAsDefault: true,
+    // What an error says goes to the log: not what anybody wrote.
+    compileSqlOnError: false,
     pool: {
       afterCreate: (connection: { pragma(text: string): void }, done: (error: Error | null) => void) => {
         connection.pragma('journal_mode = WAL');

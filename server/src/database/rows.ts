@@ -11,6 +11,26 @@ export interface TeacherRow {
   created_at: string;
 }
 
+/** Somebody signed in on a device. */
+export interface SessionRow {
+  /** SHA-256 of what the cookie says. */
+  id_hash: string;
+  teacher_id: TeacherId;
+  /** What the browser calls itself. */
+  device: string;
+  signed_in_at: string;
+  seen_at: string;
+}
+
+/** A part of a teacher's file that is on its way. */
+export interface UploadPartRow {
+  teacher_id: TeacherId;
+  asset_id: AssetId;
+  n: number;
+  bytes: Buffer;
+  came_at: string;
+}
+
 export interface LessonRow {
   id: LessonId;
   teacher_id: TeacherId;

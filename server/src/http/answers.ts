@@ -22,6 +22,8 @@ function problemOf(error: unknown): RequestProblem {
   if (code === 'SQLITE_FULL') {
     return new RequestProblem(507, 'disk-full', 'The school’s server is out of room; it tries again by itself.');
   }
-  if (status !== undefined && status < 500) return badInput('The server could not read this request.');
+  if (status !== undefined && status < 500) {
+    return new RequestProblem(status, 'bad-input', 'The server could not read this request.');
+  }
   return new RequestProblem(500, 'server', 'Something went wrong on the server. Your work is kept; try again.');
 }

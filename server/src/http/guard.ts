@@ -9,10 +9,15 @@ import { RequestProblem } from './problem';
 export const guardAgainstForgery: RequestHandler = (request, _response, next) => {
   const reading = ['GET', 'HEAD', 'OPTIONS'].includes(request.method);
   const origin = request.get('origin');
-  const foreign = origin !== undefined && new URL(origin).host !== request.get('host');
+  // A page without an address of its own says `null`, and is none of ours.
+  const foreign = origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== request.get('host'));
   const spoken = Number(request.get(PROTOCOL.header));
   if (!reading && (foreign || !(spoken > 0))) {
+    request.noteSecurity('forged request');
     throw new RequestProblem(403, 'forged', 'This request did not come from a Kite Trail page.');
+  }
+  if (!reading && spoken < PROTOCOL.oldest) {
+    throw new RequestProblem(503, 'older-page', 'This page is older than the school’s server. Load it anew to go on.');
   }
   if (spoken > PROTOCOL.version) {
     throw new RequestProblem(503, 'older-server', 'The school’s server is older than this page. It has to be updated.');

@@ -59,6 +59,14 @@ export async function answerOnce(
   return answer;
 }
 
+/** Whether a request has come before, by its key. @throws RequestProblem 401 for a stranger, 400 when it is no key */
+export async function isAnswered(db: Knex, request: Request): Promise<boolean> {
+  const key = keyOf(request);
+  if (key === null) return false;
+  const { id } = await teacherOf(db, request);
+  return (await db('kept_answers').where({ teacher_id: id, key }).first('key')) !== undefined;
+}
+
 /** What a request asks for: its route and its body. */
 function fingerprintOf({ method, originalUrl, body }: Request): string {
   const hash = createHash('sha256').update(`${method} ${originalUrl}\n`);

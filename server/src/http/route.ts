@@ -1,14 +1,13 @@
 import type { Request, Response, Router } from 'express';
 import type { Knex } from 'knex';
-import type { z } from 'zod';
 import { inTransaction } from '../database/transaction';
-import { answerOnce, keyOf } from './idempotency';
-import { badInput } from './problem';
+import { nothing, type Body } from './body';
+import { answerOnce, isAnswered, keyOf } from './idempotency';
 import { grant, type Granted, type Right } from './rights';
 
 /** What a route is called with. */
-type Call<R extends Right, Body> = Granted[R] & {
-  body: Body;
+type Call<R extends Right, T> = Granted[R] & {
+  body: T;
   request: Request;
   response: Response;
   /** The database; in the request's own transaction where it may change something. */
@@ -17,14 +16,13 @@ type Call<R extends Right, Body> = Granted[R] & {
   afterwards(what: () => void): void;
 };
 
-interface RouteSpec<R extends Right, Body> {
+interface RouteSpec<R extends Right, T> {
   method: 'get' | 'post' | 'put' | 'delete';
   path: string;
   right: R;
-  /** What the JSON body must be. */
-  body?: z.ZodType<Body>;
+  body?: Body<T>;
   /** Answers the request; what it returns is sent as JSON, unless it has sent something itself. */
-  handle(call: Call<R, Body>): unknown;
+  handle(call: Call<R, T>): unknown;
 }
 
 /** A route of any right and body, ready to be put into a router. */
@@ -40,15 +38,18 @@ export interface Route {
  * one transaction: whether it may, what it decides by and what it does, and its kept answer where it names an idempotency
  * key. So it is done once, on what is there then, or not at all.
  */
-export function route<R extends Right, Body = undefined>(spec: RouteSpec<R, Body>): Route {
-  const { method, path, right } = spec;
+export function route<R extends Right, T = undefined>(spec: RouteSpec<R, T>): Route {
+  const { method, path, right, body: taken = nothing as Body<T> } = spec;
 
   async function answer(db: Knex, request: Request, response: Response): Promise<unknown> {
     const afterwards: (() => void)[] = [];
     const isChanging = method !== 'get' && right !== 'anyone';
+    // Nobody's bytes are read before it is known that they may come, or have come before.
+    const isRead = spec.body !== undefined && isChanging;
+    if (isRead && !(await isAnswered(db, request))) await grant(db, right, request, 'to read');
+    const body = await taken.read(request, response);
     const handle = async (within: Knex) => {
       const granted = await grant(within, right, request, isChanging ? 'to change' : 'to read');
-      const body = parseBody(spec.body, request.body);
       return spec.handle({
         ...granted,
         body,
@@ -80,12 +81,4 @@ export function route<R extends Right, Body = undefined>(spec: RouteSpec<R, Body
       });
     },
   };
-}
-
-function parseBody<Body>(schema: z.ZodType<Body> | undefined, input: unknown): Body {
-  if (!schema) return undefined as Body;
-  const parsed = schema.safeParse(input);
-  if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  throw badInput(issue.path.length > 0 ? `${issue.message} (${issue.path.join(' → ')})` : issue.message);
 }

@@ -12,7 +12,17 @@ import { anyChange } from '@kite-trail/core/testing/beyond-limits';
 import { createCanvas } from '@napi-rs/canvas';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { changesBody, json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
+import {
+  addFile,
+  assetIdOf,
+  changesBody,
+  json,
+  messageOf,
+  part,
+  startTestServer,
+  type Caller,
+  type TestServer,
+} from '../testing';
 
 let server: TestServer;
 let call: Caller;
@@ -178,11 +188,12 @@ describe('changes to a lesson', () => {
 });
 
 describe('a lesson’s files', () => {
-  const upload = (lesson: LessonDocument, bytes: Uint8Array) => call('POST', `/lessons/${lesson.id}/assets`, bytes);
+  const upload = (lesson: LessonDocument, bytes: Uint8Array) => addFile(call, lesson.id, bytes);
 
   it('can be placed on its pages once they are there, and are served to nobody without a right to them', async () => {
     const lesson = await newLesson();
-    const { asset } = await json<{ asset: string }>(upload(lesson, png));
+    await upload(lesson, png);
+    const asset = assetIdOf(png);
     const page = lesson.pages[0].page.id;
     expect((await change(lesson, [{ kind: 'place', page, pieces: [picture(asset)] }])).status).toBe(200);
     const served = await call('GET', `/lessons/${lesson.id}/assets/${asset}`);
@@ -215,7 +226,8 @@ describe('a lesson’s files', () => {
 
   it('go with a lesson that is started from another, whose recordings stay behind', async () => {
     const lesson = await newLesson();
-    const { asset } = await json<{ asset: string }>(upload(lesson, png));
+    await upload(lesson, png);
+    const asset = assetIdOf(png);
     const page = lesson.pages[0].page.id;
     await change(lesson, [{ kind: 'place', page, pieces: [picture(asset)] }]);
     const copy = await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/copy`));
@@ -227,7 +239,9 @@ describe('a lesson’s files', () => {
 
   it('may be PDFs, whose pages’ looks are kept for those who cannot draw them', async () => {
     const lesson = await newLesson();
-    const { asset } = await json<{ asset: string }>(upload(lesson, Buffer.from('%PDF-1.7\n% not drawn here')));
+    const pdf = Buffer.from('%PDF-1.7\n% not drawn here');
+    await upload(lesson, pdf);
+    const asset = assetIdOf(pdf);
     const path = `/lessons/${lesson.id}/assets/${asset}/pages/0`;
     expect((await call('GET', path)).status).toBe(404);
     expect((await call('PUT', path, png)).status).toBe(204);

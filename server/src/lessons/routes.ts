@@ -8,6 +8,7 @@ import {
 import { newVersion } from '@kite-trail/core/contract/edition';
 import { pngOf } from '../assets/images';
 import { Shelf } from '../assets/shelf';
+import { json, MOST_EDITION, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
@@ -40,7 +41,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'post',
       path: '/lessons',
       right: 'a teacher',
-      body: newLesson,
+      body: json(newLesson),
       handle: async ({ teacher, body, db }) => describeLesson(db, await makeLesson(db, teacher.id, body)),
     }),
     route({
@@ -59,7 +60,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'put',
       path: '/lessons/:lesson/name',
       right: 'the lesson’s teacher',
-      body: lessonName,
+      body: json(lessonName),
       handle: async ({ lesson, body, request, db, afterwards }) => {
         await renameLesson(db, lesson, body);
         afterwards(() => news.tell(lesson.id, request));
@@ -69,7 +70,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'post',
       path: '/lessons/:lesson/changes',
       right: 'the lesson’s teacher',
-      body: changeBody,
+      body: json(changeBody, MOST_MARKS),
       handle: async ({ lesson, body, request, db, afterwards }) => {
         const answer = await changeLesson(db, lesson.id, windowOf(request), body);
         afterwards(() => news.tell(lesson.id, request));
@@ -116,7 +117,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'put',
       path: '/lessons/:lesson/edition',
       right: 'the lesson’s teacher',
-      body: editBody,
+      body: json(editBody, MOST_EDITION),
       handle: async ({ lesson, body, request, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
         await editLesson(db, lesson, body.edition, body.from);
@@ -129,7 +130,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
         method: 'post',
         path: `/lessons/:lesson/edition/${step < 0 ? 'undo' : 'redo'}`,
         right: 'the lesson’s teacher',
-        body: stepBody,
+        body: json(stepBody),
         handle: async ({ lesson, body, request, db, afterwards }) => {
           claims.refuseOthers(lesson.id, windowOf(request));
           await stepEdits(db, lesson, step, body.from);
@@ -142,7 +143,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'post',
       path: '/lessons/:lesson/versions',
       right: 'the lesson’s teacher',
-      body: newVersion,
+      body: json(newVersion),
       handle: async ({ lesson, body, db }) => {
         await keepVersion(db, lesson, body.name);
         return describeLessonNow(db, lesson);

@@ -8,6 +8,7 @@ import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
+import { takeUpload } from '../assets/uploads';
 import { Shelf } from '../assets/shelf';
 import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
 import { badInput, conflict, notFound } from '../http/problem';
@@ -19,19 +20,18 @@ const TOKEN_BYTES = 24;
 /**
  * Publishes the programme in force: its sound, made by the teacher's browser, and an immutable payload of pages and
  * marks. The lesson's link, made when there is none, then leads to it.
- * @param sound an AAC file in MP4, or empty where nobody speaks
+ * @param sound an AAC file in MP4 whose parts have come, or `null` where nobody speaks
  * @throws RequestProblem when the programme is not the one the sound was made from, or there is none
  */
 export async function publish(
   db: Knex,
   lesson: LessonRow,
-  { programmeN, sound }: { programmeN: number; sound: Uint8Array },
+  { programmeN, sound }: { programmeN: number; sound: AssetId | null },
 ): Promise<void> {
   if (lesson.programme_n === 0) throw badInput('There is nothing to share yet. Record something first.');
   if (programmeN !== lesson.programme_n) {
     throw conflict('edited-meanwhile', 'The lesson was edited while it was being shared. Share it again.');
   }
-  if (sound.length > 0 && !isMp4(sound)) throw badInput('The sound is not an MP4 file.');
   const { edition, recorded, ...payload } = await playOut(db, lesson);
   const shelf = await Shelf.ofLesson(db, lesson);
   const files = shelf.present(filesOf(payload));
@@ -53,7 +53,7 @@ export async function publish(
     programme_n: lesson.programme_n,
     length_samples: payload.trail.lengthSamples,
     page_count: pages.length,
-    sound_asset: sound.length > 0 ? await storeAsset(db, 'audio/mp4', sound) : null,
+    sound_asset: sound && (await takeUpload(db, lesson.teacher_id, sound, soundType)),
     payload_asset: await storeAsset(db, 'application/octet-stream', encodePayload(payload)),
     chapters: JSON.stringify(chapters),
     captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
@@ -112,4 +112,7 @@ export function describeWatch(publication: PublicationRow): Watch {
 }
 
 /** An MP4 file begins with a file type box (ISO/IEC 14496-12, section 4.3). */
-const isMp4 = (bytes: Uint8Array) => String.fromCharCode(...bytes.subarray(4, 8)) === 'ftyp';
+function soundType(head: Uint8Array): string {
+  if (String.fromCharCode(...head.subarray(4, 8)) !== 'ftyp') throw badInput('The sound is not an MP4 file.');
+  return 'audio/mp4';
+}

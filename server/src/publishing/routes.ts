@@ -1,4 +1,6 @@
+import { newPublication } from '@kite-trail/core/contract/upload';
 import { NEVER_CHANGES, sendAsset } from '../assets/assets';
+import { json } from '../http/body';
 import { notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
@@ -13,8 +15,8 @@ export function publishingRoutes(): Route[] {
       method: 'post',
       path: '/lessons/:lesson/publications/:programme',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request, db }) => {
-        const sound = Buffer.isBuffer(request.body) ? request.body : new Uint8Array();
+      body: json(newPublication),
+      handle: async ({ lesson, request, body: { sound }, db }) => {
         await publish(db, lesson, { programmeN: Number(request.params.programme), sound });
         return describeLessonNow(db, lesson);
       },

@@ -2,6 +2,7 @@ import { endTake as endBody, nameTake as nameBody, newTake } from '@kite-trail/c
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { sendAsset } from '../assets/assets';
 import { badInput, notFound } from '../http/problem';
+import { bytes, json, MOST_EDITION, MOST_KEPT, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
@@ -29,7 +30,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'post',
       path: '/lessons/:lesson/takes',
       right: 'the lesson’s teacher',
-      body: newTake,
+      body: json(newTake, MOST_EDITION),
       handle: ({ lesson, body, request, db }) => beginTake(db, lesson, windowOf(request), body),
     }),
     route({
@@ -42,19 +43,19 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'put',
       path: '/takes/:take/parts/:n',
       right: 'the take’s teacher',
-      handle: async ({ lesson, take, request, db }) => {
+      body: bytes(MOST_MARKS),
+      handle: async ({ lesson, take, request, body, db }) => {
         claims.renew(lesson.id, windowOf(request));
         const n = Number(request.params.n);
         if (!Number.isInteger(n) || n < 0) throw badInput('A part needs a number.');
-        if (!Buffer.isBuffer(request.body)) throw badInput('A part is sent as application/octet-stream.');
-        await keepPart(db, take, n, request.body);
+        await keepPart(db, take, n, body);
       },
     }),
     route({
       method: 'post',
       path: '/takes/:take/end',
       right: 'the take’s teacher',
-      body: endBody,
+      body: json(endBody, MOST_EDITION),
       handle: async ({ lesson, take, body, request, db, afterwards }) => {
         await endTake(db, lesson, take, body);
         afterwards(() => news.tell(lesson.id, request));
@@ -76,7 +77,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'put',
       path: '/takes/:take/name',
       right: 'the take’s teacher',
-      body: nameBody,
+      body: json(nameBody),
       handle: async ({ lesson, take, body, request, db, afterwards }) => {
         await nameTake(db, take, body.name);
         afterwards(() => news.tell(lesson.id, request));
@@ -100,10 +101,8 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'put',
       path: '/takes/:take/profile',
       right: 'the take’s teacher',
-      handle: async ({ take, request, db }) => {
-        if (!Buffer.isBuffer(request.body)) throw badInput('A profile is sent as application/octet-stream.');
-        await keepProfile(db, take, request.body);
-      },
+      body: bytes(MOST_KEPT),
+      handle: ({ take, body, db }) => keepProfile(db, take, body),
     }),
     route({
       method: 'get',

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
@@ -6,7 +5,7 @@ import type { AssetId, PageId, PieceId, TakeId } from '@kite-trail/core/lesson/i
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { NEW, WHOLE } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { json, part, startTestServer, type Caller, type TestServer } from '../testing';
+import { addFile, assetIdOf, json, part, startTestServer, type Caller, type TestServer } from '../testing';
 
 const SECOND = 48_000;
 
@@ -62,14 +61,14 @@ describe('what is written in a take', () => {
 
   it('can name a file that is not there: all else is shared, and the file is added when it comes', async () => {
     const bytes = Buffer.from('%PDF-1.7 never sent');
-    const asset = createHash('sha256').update(bytes).digest('hex') as AssetId;
+    const asset = assetIdOf(bytes);
     const { ended } = await withMark(picture(asset));
     const { edit } = await ended();
     const shared = await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/publications/${edit.n}`));
     const about = await json<Watch>(call('GET', `/watch/${shared.link!.token}`));
     const file = `/watch/${shared.link!.token}/publications/${about.publication}/assets/${asset}`;
     expect((await call('GET', file)).status).toBe(404);
-    await call('POST', `/lessons/${lesson.id}/assets`, bytes);
+    await addFile(call, lesson.id, bytes);
     await call('POST', `/lessons/${lesson.id}/publications/${edit.n}`);
     const now = await json<Watch>(call('GET', `/watch/${shared.link!.token}`));
     expect((await call('GET', file.replace(about.publication, now.publication))).status).toBe(200);
@@ -78,9 +77,9 @@ describe('what is written in a take', () => {
   it('gives nobody another teacher’s file', async () => {
     const other = await server.signedIn('purser@example.org');
     const theirs = await json<LessonDocument>(other('POST', '/lessons', { title: 'Private' }));
-    const { asset } = await json<{ asset: AssetId }>(
-      other('POST', `/lessons/${theirs.id}/assets`, Buffer.from('%PDF-1.7 private')),
-    );
+    const bytes = Buffer.from('%PDF-1.7 private');
+    await addFile(other, theirs.id, bytes);
+    const asset = assetIdOf(bytes);
     const { ended } = await withMark(picture(asset));
     const { edit } = await ended();
     const { link } = await json<LessonDocument>(call('POST', `/lessons/${lesson.id}/publications/${edit.n}`));

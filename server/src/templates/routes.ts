@@ -1,6 +1,7 @@
 import { newTemplate } from '@kite-trail/core/contract/template';
 import { pngOf } from '../assets/images';
 import { Shelf } from '../assets/shelf';
+import { json, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { dropTemplate, keepTemplate, lendFiles, listTemplates, stateOf } from './templates';
 
@@ -18,7 +19,7 @@ export function templateRoutes(): Route[] {
       method: 'post',
       path: '/lessons/:lesson/templates',
       right: 'the lesson’s teacher',
-      body: newTemplate,
+      body: json(newTemplate, MOST_MARKS),
       handle: ({ lesson, body, db }) => keepTemplate(db, lesson, body),
     }),
     route({

@@ -3,7 +3,16 @@ import type { Template } from '@kite-trail/core/contract/template';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { changesBody, json, messageOf, startTestServer, type Caller, type TestServer } from '../testing';
+import {
+  addFile,
+  assetIdOf,
+  changesBody,
+  json,
+  messageOf,
+  startTestServer,
+  type Caller,
+  type TestServer,
+} from '../testing';
 
 let server: TestServer;
 let teacher: Caller;
@@ -15,7 +24,8 @@ beforeAll(async () => {
   teacher = await server.signedIn('teacher@example.org');
   lesson = await json(teacher('POST', '/lessons', { title: 'Charts' }));
   const picture = createCanvas(8, 8).toBuffer('image/png');
-  asset = (await json<{ asset: AssetId }>(teacher('POST', `/lessons/${lesson.id}/assets`, picture))).asset;
+  asset = assetIdOf(picture);
+  await addFile(teacher, lesson.id, picture);
 });
 afterAll(() => server.close());
 

@@ -3,6 +3,7 @@ import { changed, lesson } from '@kite-trail/core/contract/lesson';
 import { idempotencyKey } from '@kite-trail/core/contract/protocol';
 import { call } from '../server/call';
 import { toBase64 } from '../server/base64';
+import { upload } from '../server/upload';
 import type { Entry, Owed } from './entry';
 import type { Answer, School } from './school';
 
@@ -13,8 +14,8 @@ export const httpSchool: School = {
     const said = { [idempotencyKey.HEADER]: idempotencyKey.write(key), 'x-window': madeIn };
     switch (owed.kind) {
       case 'file': {
-        const named = { ...said, 'x-file-name': encodeURIComponent(owed.name) };
-        await call('POST', `/lessons/${of}/assets`, owed.payload, named);
+        const { asset, name, payload: file } = owed;
+        await upload(asset, file, () => call('POST', `/lessons/${of}/assets`, { asset, name }, said));
         return { to: 'other' };
       }
       case 'changes': {

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import { linkSound } from '../playback/served-sound';
 import { useFilm } from './film';
 import { api, watchUrl } from '../server/api';
+import { assetIdOf, upload } from '../server/upload';
 import WorkProgress from './WorkProgress.vue';
 import { useEditing } from '../stores/editing';
 import { useLesson } from '../stores/lesson';
@@ -33,7 +34,9 @@ async function share() {
     const { programme } = lesson;
     const served = await voices.served(programme);
     const sound = served.urls.size > 0 ? await linkSound(served, (done) => (sharing.value = done)) : null;
-    await lesson.accept(await api.publish(id, edit.n, sound));
+    const named = sound && (await assetIdOf(sound));
+    const publish = () => api.publish(id, edit.n, named);
+    await lesson.accept(await (sound && named ? upload(named, sound, publish) : publish()));
   } catch (error) {
     problem.value = (error as Error).message;
   } finally {

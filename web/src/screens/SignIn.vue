@@ -6,7 +6,7 @@ import { useSession } from '../stores/session';
 
 const session = useSession();
 const router = useRouter();
-const account = reactive({ name: '', email: '', password: '' });
+const account = reactive({ code: '', name: '', email: '', password: '' });
 const problem = ref('');
 const busy = ref(false);
 const isFirst = computed(() => session.needsFirstTeacher);
@@ -33,6 +33,14 @@ async function submit() {
       {{ isFirst ? 'Set up this school: you are its first teacher.' : 'Write, speak, and send the explanation on.' }}
     </p>
     <n-form class="card" @submit.prevent="submit">
+      <n-form-item v-if="isFirst" label="Set-up code" :show-feedback="false">
+        <n-input
+          v-model:value="account.code"
+          placeholder=""
+          :input-props="{ autocomplete: 'one-time-code', spellcheck: 'false', 'aria-label': 'Set-up code' }"
+        />
+      </n-form-item>
+      <p v-if="isFirst" class="hint">It is printed where the server was started.</p>
       <n-form-item v-if="isFirst" label="Your name" :show-feedback="false">
         <n-input
           v-model:value="account.name"

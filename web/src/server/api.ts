@@ -1,4 +1,4 @@
-import { session, type Session } from '@kite-trail/core/contract/account';
+import { session, type firstTeacher, type Session } from '@kite-trail/core/contract/account';
 import { lesson, lessonSummary, type LessonDocument, type LessonSummary } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
@@ -17,8 +17,7 @@ const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (awa
 export const api = {
   session: () => readSession(call('GET', '/session')),
   signIn: (credentials: { email: string; password: string }) => readSession(call('POST', '/session', credentials)),
-  addFirstTeacher: (account: { name: string; email: string; password: string }) =>
-    readSession(call('POST', '/first-teacher', account)),
+  addFirstTeacher: (account: z.input<typeof firstTeacher>) => readSession(call('POST', '/first-teacher', account)),
   signOut: () => call('DELETE', '/session'),
 
   lessons: async (): Promise<LessonSummary[]> =>
@@ -64,8 +63,8 @@ export const api = {
   keepVersion: (id: LessonId, name: string) => readLesson(call('POST', `/lessons/${id}/versions`, { name })),
   useVersion: (id: LessonId, version: VersionId) => readLesson(call('POST', `/lessons/${id}/versions/${version}/use`)),
   dropVersion: (id: LessonId, version: VersionId) => readLesson(call('DELETE', `/lessons/${id}/versions/${version}`)),
-  publish: (id: LessonId, programmeN: number, sound: Blob | null) =>
-    readLesson(call('POST', `/lessons/${id}/publications/${programmeN}`, sound ?? undefined)),
+  publish: (id: LessonId, programmeN: number, sound: AssetId | null) =>
+    readLesson(call('POST', `/lessons/${id}/publications/${programmeN}`, { sound })),
   withdraw: (id: LessonId) => readLesson(call('DELETE', `/lessons/${id}/link`)),
 };
 

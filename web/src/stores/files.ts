@@ -1,11 +1,9 @@
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
-import { wrap, type Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { LessonFileLoader } from '../pictures/lesson-file-loader';
 import { ImageStore } from '../pictures/image-store';
-import type { HashWorker } from '../workers/hash.worker';
-import HashingWorker from '../workers/hash.worker?worker';
+import { assetIdOf, openHasher } from '../server/upload';
 import { idle } from './idle';
 import { useOutbox } from './outbox';
 
@@ -57,12 +55,3 @@ export const useFiles = defineStore('files', () => {
 
   return { arrivals, missing, images, loader, isSending, open, add, sent };
 });
-
-let hasher: Remote<HashWorker> | null = null;
-
-const openHasher = (): Remote<HashWorker> => (hasher ??= wrap<HashWorker>(new HashingWorker()));
-
-/** Files are named by the SHA-256 of their bytes. */
-async function assetIdOf(blob: Blob): Promise<AssetId> {
-  return (await openHasher().sha256(blob)) as AssetId;
-}

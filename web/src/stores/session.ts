@@ -1,6 +1,7 @@
-import type { Session } from '@kite-trail/core/contract/account';
+import type { firstTeacher, Session } from '@kite-trail/core/contract/account';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
+import type { z } from 'zod';
 import { api } from '../server/api';
 
 /** Who is signed in. */
@@ -25,7 +26,7 @@ export const useSession = defineStore('session', () => {
     session.value = await api.signIn(credentials);
   }
 
-  async function addFirstTeacher(account: { name: string; email: string; password: string }): Promise<void> {
+  async function addFirstTeacher(account: z.input<typeof firstTeacher>): Promise<void> {
     session.value = await api.addFirstTeacher(account);
   }
 

@@ -1,0 +1,93 @@
+import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { addFile, assetIdOf, json, messageOf, startTestServer, type Caller, type TestServer } from '../testing';
+import { LARGEST_FILE_BYTES } from './accepted';
+
+let server: TestServer;
+let call: Caller;
+let lesson: LessonDocument;
+beforeAll(async () => {
+  server = await startTestServer();
+  call = await server.signedIn('bosun@example.org');
+  lesson = await json(call('POST', '/lessons', { title: 'Charts' }));
+});
+afterAll(() => server.close());
+
+/** A PDF of three parts, unlike any other. */
+function pdf(of: string): Buffer {
+  const bytes = Buffer.alloc(2 * UPLOAD_PART_BYTES + 777, of);
+  bytes.write('%PDF-1.7');
+  return bytes;
+}
+const partOf = (bytes: Buffer, n: number) => bytes.subarray(n * UPLOAD_PART_BYTES, (n + 1) * UPLOAD_PART_BYTES);
+const send = (asset: AssetId, n: number, bytes: Uint8Array, as = call) =>
+  as('PUT', `/uploads/${asset}/parts/${n}`, bytes);
+const arrived = (asset: AssetId, as = call) => json<{ parts: number[] }>(as('GET', `/uploads/${asset}`));
+const use = (asset: AssetId, as = call, of = lesson) =>
+  as('POST', `/lessons/${of.id}/assets`, { asset, name: 'chart.pdf' });
+
+describe('a file', () => {
+  it('comes part by part, goes on where it broke off, and is served as it was', async () => {
+    const bytes = pdf('a');
+    const asset = assetIdOf(bytes);
+    await send(asset, 2, partOf(bytes, 2));
+    await send(asset, 0, partOf(bytes, 0));
+    await send(asset, 0, partOf(bytes, 0));
+    expect(await arrived(asset)).toEqual({ parts: [0, 2] });
+    const early = await use(asset);
+    expect(early.status).toBe(409);
+    expect(await messageOf(early)).toMatch(/not arrived yet/);
+    await send(asset, 1, partOf(bytes, 1));
+    expect((await use(asset)).status).toBe(204);
+    const served = await call('GET', `/lessons/${lesson.id}/assets/${asset}`);
+    expect(served.headers.get('content-type')).toBe('application/pdf');
+    expect(Buffer.from(await served.arrayBuffer()).equals(bytes)).toBe(true);
+    expect(await arrived(asset)).toEqual({ parts: [] });
+    const range = await call('GET', `/lessons/${lesson.id}/assets/${asset}`, undefined, {
+      range: 'bytes=262143-262145',
+    });
+    expect(Buffer.from(await range.arrayBuffer())).toEqual(bytes.subarray(262_143, 262_146));
+  });
+
+  it('is refused when it is another one than its name says, or larger than a file may be', async () => {
+    const asset = assetIdOf(pdf('b'));
+    for (const n of [0, 1, 2]) await send(asset, n, partOf(pdf('c'), n));
+    const damaged = await use(asset);
+    expect(damaged.status).toBe(400);
+    expect(await messageOf(damaged)).toMatch(/damaged on its way/);
+    await call('DELETE', `/uploads/${asset}`);
+    expect(await arrived(asset)).toEqual({ parts: [] });
+    expect((await send(asset, 0, new Uint8Array(UPLOAD_PART_BYTES + 1))).status).toBe(413);
+    expect((await send(asset, LARGEST_FILE_BYTES / UPLOAD_PART_BYTES, Uint8Array.of(1))).status).toBe(413);
+    for (const n of ['-1', '1.5', 'x']) {
+      expect((await call('PUT', `/uploads/${asset}/parts/${n}`, Uint8Array.of(1))).status).toBe(400);
+    }
+  });
+
+  it('is nobody’s who has only its name, though the school has it', async () => {
+    const bytes = pdf('d');
+    const asset = assetIdOf(bytes);
+    const other = await server.signedIn('stowaway@example.org');
+    const theirs = await json<LessonDocument>(other('POST', '/lessons', { title: 'Theirs' }));
+    await send(asset, 0, partOf(bytes, 0));
+    expect(await arrived(asset, other)).toEqual({ parts: [] });
+    await addFile(call, lesson.id, bytes);
+    expect((await use(asset, other, theirs)).status).toBe(400);
+    expect((await other('GET', `/lessons/${theirs.id}/assets/${asset}`)).status).toBe(404);
+    // Whoever has its bytes may have it, too; they are kept once.
+    expect((await addFile(other, theirs.id, bytes)).status).toBe(204);
+    expect(await server.db('assets').where({ id: asset })).toHaveLength(1);
+    expect(await server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(3);
+  });
+
+  it('that was never whole is given up after a day', async () => {
+    const asset = assetIdOf(pdf('e'));
+    await send(asset, 0, partOf(pdf('e'), 0));
+    const twoDaysAgo = new Date(Date.now() - 48 * 3600 * 1000).toISOString();
+    await server.db('upload_parts').update({ came_at: twoDaysAgo });
+    await send(assetIdOf(pdf('f')), 0, partOf(pdf('f'), 0));
+    expect(await arrived(asset)).toEqual({ parts: [] });
+  });
+});

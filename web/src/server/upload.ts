@@ -1,0 +1,33 @@
+import { arrivedParts, UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
+import { wrap, type Remote } from 'comlink';
+import type { HashWorker } from '../workers/hash.worker';
+import HashingWorker from '../workers/hash.worker?worker';
+import { call, Refused } from './call';
+
+let hasher: Remote<HashWorker> | null = null;
+export const openHasher = (): Remote<HashWorker> => (hasher ??= wrap<HashWorker>(new HashingWorker()));
+
+/** Files are named by the SHA-256 of their bytes. */
+export const assetIdOf = async (file: Blob): Promise<AssetId> => (await openHasher().sha256(file)) as AssetId;
+
+/**
+ * Hands a file to the school: part by part, those that have not come before, then what it is for.
+ * @param use what the school is asked to do with it
+ * @throws Refused, Unreachable
+ */
+export async function upload<Answer>(asset: AssetId, file: Blob, use: () => Promise<Answer>): Promise<Answer> {
+  const answer = await call('GET', `/uploads/${asset}`);
+  const there = new Set(arrivedParts.parse(await answer.json()).parts);
+  for (let n = 0; n < uploadPartCount(file.size); n++) {
+    const part = file.slice(n * UPLOAD_PART_BYTES, (n + 1) * UPLOAD_PART_BYTES);
+    if (!there.has(n)) await call('PUT', `/uploads/${asset}/parts/${n}`, part);
+  }
+  try {
+    return await use();
+  } catch (error) {
+    // Damaged on its way, or what no lesson can use: the next try begins anew.
+    if (error instanceof Refused && error.status === 400) await call('DELETE', `/uploads/${asset}`).catch(() => {});
+    throw error;
+  }
+}
