@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 /** Sound and ink are timed here to the millisecond, or how much is missing after a disaster. */
 const TIMED = ['disasters', 'from-pen-to-link', 'microphone', 'retakes', 'trim'].map((name) => `src/${name}.test.ts`);
 
+const onServer = { root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000 };
+
 const inBrowser = {
   root: 'e2e',
   include: ['src/**/*.test.ts'],
@@ -15,7 +17,9 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
-      { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'server', ...onServer } },
+      // The same tests once more, on the other database.
+      { test: { name: 'server-postgres', ...onServer, globalSetup: ['src/database/postgres-cluster.ts'] } },
       { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
       {
         test: {

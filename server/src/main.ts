@@ -14,7 +14,7 @@ const dataFolder = process.env.DATA_DIR ?? join(root, 'data');
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 
 mkdirSync(dataFolder, { recursive: true });
-const db = await openDatabase(join(dataFolder, 'kite-trail.sqlite'));
+const db = await openDatabase(process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite'));
 const setUp = SetUpCode.make();
 const app = createApp({
   db,

@@ -13,8 +13,10 @@ import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { trim } from '@kite-trail/core/trail/edit';
-import type { Knex } from 'knex';
+import knex, { type Knex } from 'knex';
+import { nanoid } from 'nanoid';
 import { pino } from 'pino';
+import { inject } from 'vitest';
 import { addTeacher } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
@@ -39,10 +41,25 @@ export interface TestServer {
 
 export const PASSWORD = 'harbour-light-9';
 
-/** A server with an empty database on a free port. */
-export async function startTestServer(): Promise<TestServer> {
+const postgresFolder = inject('postgresFolder');
+/** The same tests run on SQLite and on PostgreSQL. */
+export const isOnPostgres = postgresFolder !== undefined;
+
+/** @returns the address of an empty database in the tests' own PostgreSQL */
+export async function newPostgresDatabase(): Promise<string> {
+  const name = `test_${nanoid().toLowerCase().replaceAll('-', '_')}`;
+  const address = (database: string) => `postgresql:///${database}?host=${postgresFolder}&user=postgres`;
+  const cluster = knex({ client: 'pg', connection: address('postgres') });
+  await cluster.raw('CREATE DATABASE ??', [name]);
+  await cluster.destroy();
+  return address(name);
+}
+
+/** A server on a free port, with an empty database or the one at an address. */
+export async function startTestServer(address?: string): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
-  const db = await openDatabase(join(folder, 'test.sqlite'));
+  const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
+  const db = await openDatabase(address ?? (await empty()));
   const setUp = SetUpCode.make();
   const logged: string[] = [];
   const noted: { event: string }[] = [];

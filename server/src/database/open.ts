@@ -1,4 +1,5 @@
 import knex, { type Knex } from 'knex';
+import { types } from 'pg';
 import * as first from './first-migration';
 import * as second from './second-migration';
 import * as third from './third-migration';
@@ -29,14 +30,18 @@ const migrationSource: Knex.MigrationSource<string> = {
   getMigration: async (name) => MIGRATIONS[name],
 };
 
-/** Opens the database (a file, or `:memory:`) and brings its tables up to date. */
-export async function openDatabase(filename: string): Promise<Knex> {
-  const db = knex({
+const common: Knex.Config = {
+  // What an error says goes to the log: not what anybody wrote.
+  compileSqlOnError: false,
+};
+
+/** A file, or `:memory:`. It has one connection, so its transactions follow one another. */
+const openSqlite = (filename: string): Knex =>
+  knex({
+    ...common,
     client: 'better-sqlite3',
     connection: { filename },
     useNullAsDefault: true,
-    // What an error says goes to the log: not what anybody wrote.
-    compileSqlOnError: false,
     pool: {
       afterCreate: (connection: { pragma(text: string): void }, done: (error: Error | null) => void) => {
         connection.pragma('journal_mode = WAL');
@@ -47,6 +52,19 @@ export async function openDatabase(filename: string): Promise<Knex> {
       },
     },
   });
+
+function openPostgres(url: string): Knex {
+  // Whole numbers of 64 bits: all of ours, such as samples and bytes, are far below 2^53.
+  types.setTypeParser(types.builtins.INT8, Number);
+  return knex({ ...common, client: 'pg', connection: url, pool: { min: 0, max: 10 } });
+}
+
+/**
+ * Opens the database and brings its tables up to date.
+ * @param address a `postgres:` URL, or else a file of SQLite's
+ */
+export async function openDatabase(address: string): Promise<Knex> {
+  const db = /^postgres(ql)?:/.test(address) ? openPostgres(address) : openSqlite(address);
   await db.migrate.latest({ migrationSource });
   return db;
 }

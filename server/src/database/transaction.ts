@@ -1,5 +1,11 @@
 import type { Knex } from 'knex';
 
+/** Reads what belongs together as it was at one moment. */
+export const inSnapshot = <Result>(db: Knex, read: (trx: Knex) => Promise<Result>): Promise<Result> =>
+  db.transaction(read, isPostgres(db) ? { isolationLevel: 'repeatable read', readOnly: true } : {});
+
+export const isPostgres = (db: Knex): boolean => (db.client as { config: { client: string } }).config.client === 'pg';
+
 /** Does all of a piece of work, or nothing of it. @throws what the work throws */
 export async function inTransaction<Result>(db: Knex, work: (trx: Knex) => Promise<Result>): Promise<Result> {
   const failure: { error?: unknown } = {};

@@ -14,13 +14,19 @@ export const answerProblems: ErrorRequestHandler = (error, request, response, ne
   response.status(problem.status).json(problem.answer);
 };
 
+/** PostgreSQL, appendix A. */
+const POSTGRES = { diskFull: '53100', deadlock: '40P01', serialization: '40001' } as const;
+
 function problemOf(error: unknown): RequestProblem {
   if (error instanceof RequestProblem) return error;
   if (error instanceof FormatError) return badInput(error.message);
   const { type, status, code } = error as { type?: string; status?: number; code?: string };
   if (type === 'entity.too.large') return new RequestProblem(413, 'too-large', 'This is larger than the server takes.');
-  if (code === 'SQLITE_FULL') {
+  if (code === 'SQLITE_FULL' || code === POSTGRES.diskFull) {
     return new RequestProblem(507, 'disk-full', 'The school’s server is out of room; it tries again by itself.');
+  }
+  if (code === POSTGRES.deadlock || code === POSTGRES.serialization) {
+    return new RequestProblem(503, 'busy', 'The school’s server is busy; it tries again by itself.');
   }
   if (status !== undefined && status < 500) {
     return new RequestProblem(status, 'bad-input', 'The server could not read this request.');

@@ -8,6 +8,7 @@ import {
 import { newVersion } from '@kite-trail/core/contract/edition';
 import { pngOf } from '../assets/images';
 import { Shelf } from '../assets/shelf';
+import { inSnapshot } from '../database/transaction';
 import { json, MOST_EDITION, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { changeLesson } from './changes';
@@ -48,7 +49,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'get',
       path: '/lessons/:lesson',
       right: 'the lesson’s teacher',
-      handle: ({ lesson, db }) => describeLesson(db, lesson),
+      handle: ({ lesson, db }) => inSnapshot(db, (trx) => describeLessonNow(trx, lesson)),
     }),
     route({
       method: 'post',
