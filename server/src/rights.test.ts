@@ -112,6 +112,8 @@ describe('a watch link', () => {
     }
     const renewed = await json<LessonDocument>(owner('POST', filled('/lessons/:lesson/publications/1')));
     expect(renewed.link!.token).not.toBe(params.token);
+    const withdrawn = filled(`${PUBLICATION}/payload`).replace(params.token, renewed.link!.token);
+    expect((await stranger('GET', withdrawn)).status).toBe(404);
   });
 });
 

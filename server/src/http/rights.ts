@@ -105,11 +105,17 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
   },
 };
 
-/** A publication of the link's lesson: whoever has begun to watch one goes on with it when another is shared. */
+/**
+ * A publication the link leads to, or led to: whoever has begun to watch one goes on with it when another is shared. What was
+ * shared by a link that is withdrawn is shared by no later one.
+ */
 async function publicationOf(db: Knex, request: Request): Promise<PublicationRow> {
-  const { lesson_id } = await liveLink(db, request);
+  const { lesson_id, made_at } = await liveLink(db, request);
   const id = String(request.params.publication);
-  const publication = await db<PublicationRow>('publications').where({ id, lesson_id }).first();
+  const publication = await db<PublicationRow>('publications')
+    .where({ id, lesson_id })
+    .where('made_at', '>=', made_at)
+    .first();
   if (!publication) throw notFound('lesson');
   return publication;
 }

@@ -76,7 +76,10 @@ async function countBy(query: Knex.QueryBuilder, lessons: readonly LessonRow[]):
 
 /** All of a lesson that its teacher's screen needs. */
 export async function describeLesson(db: Knex, lesson: LessonRow): Promise<LessonDocument> {
-  const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
+  const takes = await db<TakeRow>('takes')
+    .where({ lesson_id: lesson.id })
+    // What was made of a recording's beginning comes before the recording.
+    .orderBy(['started_at', 'length_samples', 'id']);
   return {
     id: lesson.id,
     title: lesson.title,

@@ -20,8 +20,9 @@ let box: { width: number; height: number } | null = null;
 let painted: PageState | null = null;
 let asked = false;
 
-const observer = new IntersectionObserver(([entry]) => {
-  inView = entry.isIntersecting;
+const observer = new IntersectionObserver((entries) => {
+  // Of several, the last says how it is now.
+  inView = entries.at(-1)!.isIntersecting;
   paintSoon();
 });
 onMounted(() => observer.observe(canvas.value!));

@@ -10,6 +10,7 @@ import { usePages } from '../stores/pages';
 import { useTemplates } from '../stores/templates';
 import PageLeaf from './PageLeaf.vue';
 import PageTurner from './PageTurner.vue';
+import { useResizeObserver } from './resize-observer';
 
 /** The pages as small pictures: touch one to turn to it, drag it to another place. */
 const props = defineProps<{ scene: Scene; canChange: boolean }>();
@@ -53,14 +54,15 @@ function growList() {
   });
 }
 
-watch(
-  () => props.scene.shown,
-  (shown) =>
-    // To scroll at once would lay the window out in the middle of an edit.
-    void painted().then(() =>
-      list.value?.querySelector(`[data-page="${shown}"]`)?.scrollIntoView({ block: 'nearest' }),
-    ),
-);
+/** The leaf of the page that is shown stays in view. To scroll at once would lay the window out in the middle of an edit. */
+function followShown() {
+  void painted().then(() =>
+    list.value?.querySelector(`[data-page="${props.scene.shown}"]`)?.scrollIntoView({ block: 'nearest' }),
+  );
+}
+watch(() => props.scene.shown, followShown);
+// A tablet that is turned lays the leaves out anew.
+useResizeObserver(list, followShown);
 
 const turner = ref<InstanceType<typeof PageTurner>>();
 const shownNumber = computed(() => props.scene.pages.findIndex(({ page }) => page.id === props.scene.shown) + 1);

@@ -11,8 +11,8 @@ const WIDTH_PX = 320;
 
 const button = ref<HTMLButtonElement>();
 const canvas = ref<HTMLCanvasElement>();
-const observer = new IntersectionObserver(([entry]) => {
-  if (!entry.isIntersecting) return;
+const observer = new IntersectionObserver((entries) => {
+  if (!entries.some(({ isIntersecting }) => isIntersecting)) return;
   observer.disconnect();
   void draw();
 });

@@ -32,6 +32,9 @@ import { useOutbox } from './outbox';
 const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
 const isName = ({ head }: Entry): boolean => head.kind === 'name';
 
+const KEPT_IN_PART =
+  'While this device could not be reached, the beginning of this recording was kept on another device. All of it is saved, and both are in the list of takes.';
+
 /** So long opening a lesson waits for what is still owed of it. */
 const SETTLED_WITHIN_MS = 5000;
 
@@ -169,6 +172,8 @@ export const useLesson = defineStore('lesson', () => {
       if (isOurs) revision = answer.revision;
       if (answer.merged || !isOurs || isStale) setTimeout(() => void refresh());
     } else if (answer.to === 'end') {
+      const isKeptInPart = answer.lesson.takes.some(({ id, keptAs }) => id === takeOf(entry) && keptAs !== null);
+      if (isKeptInPart) notice.value = KEPT_IN_PART;
       void acceptTake(answer.lesson, takeOf(entry)!).then(() => {
         if (entry.isLeft && desk.isOwnedBy(keep)) layDesk();
       });
