@@ -6,8 +6,8 @@ export const UPLOAD_PART_BYTES = 256 * 1024;
 
 export const uploadPartCount = (sizeBytes: number): number => Math.ceil(sizeBytes / UPLOAD_PART_BYTES);
 
-/** Which parts of a file have come. */
-export const arrivedParts = z.object({ parts: z.array(z.int().min(0)) });
+/** Which parts of a file have come; `isHad`: the teacher has it already, and need not send it. */
+export const arrivedParts = z.object({ parts: z.array(z.int().min(0)), isHad: z.boolean() });
 
 /** Gives a lesson a file whose parts have come. */
 export const newFile = z.object({ asset: assetId, name: z.string().max(500) });

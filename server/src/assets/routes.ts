@@ -5,10 +5,9 @@ import type { Request } from 'express';
 import { bytes, json } from '../http/body';
 import { notFound } from '../http/problem';
 import { route, type Route } from '../http/route';
-import { acceptedType } from './accepted';
 import { sendAsset } from './assets';
 import { addFile, keepSheetPicture, sheetPicture } from './lesson-files';
-import { arrivedParts, dropUpload, keepUploadPart, takeUpload } from './uploads';
+import { arrivedParts, dropUpload, hasFile, keepUploadPart, takeFile } from './uploads';
 
 const LARGEST_SHEET_BYTES = 24 * 2 ** 20;
 
@@ -24,7 +23,10 @@ export function assetRoutes(): Route[] {
       method: 'get',
       path: '/uploads/:asset',
       right: 'a teacher',
-      handle: async ({ teacher, request, db }) => ({ parts: await arrivedParts(db, teacher.id, uploadedBy(request)) }),
+      handle: async ({ teacher, request, db }) => {
+        const asset = uploadedBy(request);
+        return { parts: await arrivedParts(db, teacher.id, asset), isHad: await hasFile(db, teacher.id, asset) };
+      },
     }),
     route({
       method: 'put',
@@ -45,8 +47,10 @@ export function assetRoutes(): Route[] {
       path: '/lessons/:lesson/assets',
       right: 'the lesson’s teacher',
       body: json(newFile),
-      handle: async ({ teacher, lesson, body, db }) =>
-        addFile(db, lesson.id, body.name, await takeUpload(db, teacher.id, body.asset, acceptedType)),
+      handle: async ({ teacher, lesson, body: { asset, name }, db }) => {
+        await takeFile(db, teacher.id, asset);
+        await addFile(db, lesson.id, name, asset);
+      },
     }),
     route({
       method: 'get',

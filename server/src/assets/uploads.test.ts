@@ -24,7 +24,8 @@ function pdf(of: string): Buffer {
 const partOf = (bytes: Buffer, n: number) => bytes.subarray(n * UPLOAD_PART_BYTES, (n + 1) * UPLOAD_PART_BYTES);
 const send = (asset: AssetId, n: number, bytes: Uint8Array, as = call) =>
   as('PUT', `/uploads/${asset}/parts/${n}`, bytes);
-const arrived = (asset: AssetId, as = call) => json<{ parts: number[] }>(as('GET', `/uploads/${asset}`));
+const arrived = (asset: AssetId, as = call) =>
+  json<{ parts: number[]; isHad: boolean }>(as('GET', `/uploads/${asset}`));
 const use = (asset: AssetId, as = call, of = lesson) =>
   as('POST', `/lessons/${of.id}/assets`, { asset, name: 'chart.pdf' });
 
@@ -35,7 +36,7 @@ describe('a file', () => {
     await send(asset, 2, partOf(bytes, 2));
     await send(asset, 0, partOf(bytes, 0));
     await send(asset, 0, partOf(bytes, 0));
-    expect(await arrived(asset)).toEqual({ parts: [0, 2] });
+    expect(await arrived(asset)).toEqual({ parts: [0, 2], isHad: false });
     const early = await use(asset);
     expect(early.status).toBe(409);
     expect(await messageOf(early)).toMatch(/not arrived yet/);
@@ -44,7 +45,7 @@ describe('a file', () => {
     const served = await call('GET', `/lessons/${lesson.id}/assets/${asset}`);
     expect(served.headers.get('content-type')).toBe('application/pdf');
     expect(Buffer.from(await served.arrayBuffer()).equals(bytes)).toBe(true);
-    expect(await arrived(asset)).toEqual({ parts: [] });
+    expect(await arrived(asset)).toEqual({ parts: [], isHad: true });
     const range = await call('GET', `/lessons/${lesson.id}/assets/${asset}`, undefined, {
       range: 'bytes=262143-262145',
     });
@@ -58,7 +59,7 @@ describe('a file', () => {
     expect(damaged.status).toBe(400);
     expect(await messageOf(damaged)).toMatch(/damaged on its way/);
     await call('DELETE', `/uploads/${asset}`);
-    expect(await arrived(asset)).toEqual({ parts: [] });
+    expect(await arrived(asset)).toEqual({ parts: [], isHad: false });
     expect((await send(asset, 0, new Uint8Array(UPLOAD_PART_BYTES + 1))).status).toBe(413);
     expect((await send(asset, LARGEST_FILE_BYTES / UPLOAD_PART_BYTES, Uint8Array.of(1))).status).toBe(413);
     for (const n of ['-1', '1.5', 'x']) {
@@ -72,14 +73,28 @@ describe('a file', () => {
     const other = await server.signedIn('stowaway@example.org');
     const theirs = await json<LessonDocument>(other('POST', '/lessons', { title: 'Theirs' }));
     await send(asset, 0, partOf(bytes, 0));
-    expect(await arrived(asset, other)).toEqual({ parts: [] });
+    expect(await arrived(asset, other)).toEqual({ parts: [], isHad: false });
     await addFile(call, lesson.id, bytes);
-    expect((await use(asset, other, theirs)).status).toBe(400);
+    expect((await use(asset, other, theirs)).status).toBe(409);
     expect((await other('GET', `/lessons/${theirs.id}/assets/${asset}`)).status).toBe(404);
     // Whoever has its bytes may have it, too; they are kept once.
     expect((await addFile(other, theirs.id, bytes)).status).toBe(204);
     expect(await server.db('assets').where({ id: asset })).toHaveLength(1);
     expect(await server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(3);
+  });
+
+  it('is given to two lessons at once, though its parts came once, and again when the answer was lost', async () => {
+    const bytes = pdf('g');
+    const asset = assetIdOf(bytes);
+    const second = await json<LessonDocument>(call('POST', '/lessons', { title: 'More charts' }));
+    expect((await use(asset)).status).toBe(409);
+    for (const n of [0, 1, 2]) await send(asset, n, partOf(bytes, n));
+    const answers = await Promise.all([use(asset), use(asset, call, second)]);
+    expect(answers.map(({ status }) => status)).toEqual([204, 204]);
+    expect((await use(asset)).status).toBe(204);
+    for (const { id } of [lesson, second]) {
+      expect((await call('GET', `/lessons/${id}/assets/${asset}`)).status).toBe(200);
+    }
   });
 
   it('that was never whole is given up after a day', async () => {
@@ -88,6 +103,6 @@ describe('a file', () => {
     const twoDaysAgo = new Date(Date.now() - 48 * 3600 * 1000).toISOString();
     await server.db('upload_parts').update({ came_at: twoDaysAgo });
     await send(assetIdOf(pdf('f')), 0, partOf(pdf('f'), 0));
-    expect(await arrived(asset)).toEqual({ parts: [] });
+    expect(await arrived(asset)).toEqual({ parts: [], isHad: false });
   });
 });

@@ -5,7 +5,7 @@ import type { AssetId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { UploadPartRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
-import { LARGEST_FILE_BYTES, tooLarge } from './accepted';
+import { acceptedType, LARGEST_FILE_BYTES, tooLarge } from './accepted';
 
 /** A day after it came, a part of a file that was never whole is given up. */
 const GIVEN_UP_AFTER_MS = 24 * 3600 * 1000;
@@ -20,6 +20,19 @@ const partsOf = (db: Knex, teacher: TeacherId, asset: AssetId) =>
 export async function arrivedParts(db: Knex, teacher: TeacherId, asset: AssetId): Promise<number[]> {
   const rows = await partsOf(db, teacher, asset).orderBy('n').select('n');
   return rows.map(({ n }) => n);
+}
+
+const partsMissing = () => conflict('parts-missing', 'Parts of this file have not arrived yet.');
+/** The name of a file without any bytes. */
+const OF_NOTHING = createHash('sha256').digest('hex');
+
+/** Whether a lesson of the teacher's has a file: whoever has it may have it once more, without sending it again. */
+export async function hasFile(db: Knex, teacher: TeacherId, asset: AssetId): Promise<boolean> {
+  const had = await db('lesson_assets')
+    .join('lessons', 'lessons.id', 'lesson_assets.lesson_id')
+    .where({ teacher_id: teacher, asset_id: asset })
+    .first('asset_id');
+  return had !== undefined;
 }
 
 /** Keeps a part; the same one may come again. @throws RequestProblem when the file would be too large */
@@ -50,6 +63,7 @@ export async function dropUpload(db: Knex, teacher: TeacherId, asset: AssetId): 
 /**
  * Makes an asset of a file whose parts have come. They are read one by one: a large file is never in memory as a whole.
  * @param typeOf its media type by its beginning and its length; throws what is wrong with it
+ * @returns its name
  * @throws RequestProblem when parts are missing, or it is another file than its name says
  */
 export async function takeUpload(
@@ -62,10 +76,11 @@ export async function takeUpload(
   const head: Buffer[] = [];
   let sizeBytes = 0;
   const count = (await arrivedParts(db, teacher, asset)).length;
+  if (count === 0 && asset !== OF_NOTHING) throw partsMissing();
   for (let n = 0; n < count; n++) {
     const part = await partsOf(db, teacher, asset).where({ n }).first('bytes');
     const isAsLongAsItMust = n === count - 1 || part?.bytes.length === UPLOAD_PART_BYTES;
-    if (!part || !isAsLongAsItMust) throw conflict('parts-missing', 'Parts of this file have not arrived yet.');
+    if (!part || !isAsLongAsItMust) throw partsMissing();
     hash.update(part.bytes);
     if (n < HEAD_PARTS) head.push(part.bytes);
     sizeBytes += part.bytes.length;
@@ -85,4 +100,15 @@ export async function takeUpload(
   }
   await partsOf(db, teacher, asset).delete();
   return asset;
+}
+
+/**
+ * Makes an asset of a file for lessons, whose parts have come, unless the teacher has it: it may have come for another lesson
+ * meanwhile, or its answer have been lost.
+ * @throws RequestProblem as `takeUpload`
+ */
+export async function takeFile(db: Knex, teacher: TeacherId, asset: AssetId): Promise<void> {
+  // A teacher's files are taken one after the other, for the parts are there once.
+  await db('teachers').where({ id: teacher }).forUpdate().first('id');
+  if (!(await hasFile(db, teacher, asset))) await takeUpload(db, teacher, asset, acceptedType);
 }
