@@ -57,13 +57,20 @@ export class RecordingClaims {
     return isHere || this.nowMs() - claim.heardMs < GONE_AFTER_MS ? claim.window : null;
   }
 
-  /** A window went away: the others are told once it has not come back. */
+  /** A window went away. */
   private notice(lesson: LessonId, window: string): void {
     const claim = this.claims.get(lesson);
     if (claim?.window !== window) return;
     claim.heardMs = this.nowMs();
-    setTimeout(() => {
-      if (this.claims.get(lesson)?.window === window && this.holder(lesson) === null) this.release(lesson, window);
-    }, GONE_AFTER_MS + 10).unref();
+    this.watch(lesson, window);
+  }
+
+  /** Tells the others once a window has not come back. What it had sent may still come for a while: then it is waited for anew. */
+  private watch(lesson: LessonId, window: string): void {
+    const claim = this.claims.get(lesson);
+    if (claim?.window !== window || this.news.isHeardBy(lesson, window)) return;
+    const leftMs = claim.heardMs + GONE_AFTER_MS - this.nowMs();
+    if (leftMs <= 0) return this.release(lesson, window);
+    setTimeout(() => this.watch(lesson, window), leftMs).unref();
   }
 }

@@ -6,7 +6,7 @@ import type { Change } from '@kite-trail/core/lesson/mark';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
 import { playsAsRecorded, segmentLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { changesBody, json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
 import { LessonNews } from '../lessons/news';
 import { RecordingClaims } from './claims';
@@ -254,5 +254,22 @@ describe('the claim to record', () => {
     claims.claim(id, 'two');
     claims.renew(id, 'one');
     expect(claims.holder(id)).toBe('two');
+  });
+
+  it('is told to be over though parts that the window had left still come for a while', () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] });
+    const news = new LessonNews();
+    const told = vi.spyOn(news, 'tellHolder');
+    const claims = new RecordingClaims(news);
+    const id = 'lesson-one' as LessonId;
+    claims.claim(id, 'one');
+    news.onGone(id, 'one');
+    vi.advanceTimersByTime(3000);
+    claims.renew(id, 'one');
+    vi.advanceTimersByTime(7000);
+    expect(told).toHaveBeenLastCalledWith(id, 'one');
+    vi.advanceTimersByTime(2000);
+    expect(told).toHaveBeenLastCalledWith(id, null);
+    vi.useRealTimers();
   });
 });
