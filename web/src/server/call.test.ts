@@ -48,6 +48,16 @@ describe('a request that changes something', () => {
     expect(keys()[1]).toBe(keys()[0]);
   });
 
+  it('is told what the server says itself, and waits for it where only a proxy answers', async () => {
+    const away = { status: 503 };
+    answers = [
+      () => Response.json({ code: 'older-page', message: 'Load it anew.' }, away),
+      () => new Response('<h1>503</h1>', away),
+    ];
+    await expect(call('POST', '/lessons', { title: 'Knots' })).rejects.toThrow('Load it anew.');
+    await expect(call('POST', '/lessons', { title: 'Knots' })).rejects.toThrow(Unreachable);
+  });
+
   it('carries no key where it only reads', async () => {
     await call('GET', '/lessons');
     expect(keys()).toEqual([undefined]);

@@ -47,10 +47,10 @@ export async function call(
   const headers: Record<string, string> = { ...OURS, ...more };
   if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
   const sent = body === undefined ? undefined : binary ? (body as Blob) : JSON.stringify(body);
-  if (method === 'GET' || idempotencyKey.HEADER in more) return fetched(method, path, headers, sent);
-  // Bytes are not compared: a request with any is one of its own.
-  const asked = binary ? null : `${method} ${path} ${sent as string}`;
-  const key = (asked && unanswered.get(asked)) ?? nanoid();
+  // Bytes are kept under a name or a number of their own: to keep the same ones again changes nothing.
+  if (method === 'GET' || binary || idempotencyKey.HEADER in more) return fetched(method, path, headers, sent);
+  const asked = `${method} ${path} ${sent as string}`;
+  const key = unanswered.get(asked) ?? nanoid();
   const keyed = { ...headers, [idempotencyKey.HEADER]: idempotencyKey.write(key) };
   let isLost = false;
   try {
@@ -59,8 +59,8 @@ export async function call(
     isLost = error instanceof Unreachable;
     throw error;
   } finally {
-    if (asked && isLost) unanswered.set(asked, key);
-    else if (asked) unanswered.delete(asked);
+    if (isLost) unanswered.set(asked, key);
+    else unanswered.delete(asked);
   }
 }
 
@@ -79,8 +79,9 @@ async function fetched(
     throw new Unreachable();
   }
   if (response.ok) return response;
-  if (response.status >= 502 && response.status <= 504) throw new Unreachable();
   const told = problem.safeParse(await response.json().catch(() => null));
+  // A proxy says so where the server is away; what the server says itself is told.
+  if (!told.success && response.status >= 502 && response.status <= 504) throw new Unreachable();
   throw new Refused(
     response.status,
     told.data?.code ?? 'server',
