@@ -42,6 +42,8 @@ describe('a sign-in', () => {
     const { id: teacher_id } = await server.db('teachers').where({ email: 'aged@example.org' }).first();
     await server.db('sessions').where({ teacher_id }).update({ seen_at: '2020-01-01T00:00:00.000Z' });
     expect((await aged('GET', '/lessons')).status).toBe(401);
+    await signIn();
+    expect(await server.db('sessions').where({ teacher_id })).toEqual([]);
   });
 
   it('is known to the database by its hash alone', async () => {

@@ -44,11 +44,14 @@ export class SessionStore extends Store {
   override set(id: string, { teacherId, device }: SessionData, done: (error?: unknown) => void = () => {}): void {
     const now = new Date(this.nowMs()).toISOString();
     const row = { id_hash: hashOf(id), teacher_id: teacherId, device: device ?? '', signed_in_at: now, seen_at: now };
-    this.db('sessions')
-      .insert(row)
-      .onConflict('id_hash')
-      .merge(['seen_at'])
-      .then(() => done(), done);
+    const keep = async () => {
+      // Somebody comes: those who have long been away are forgotten.
+      await this.db('sessions')
+        .where('seen_at', '<', new Date(this.nowMs() - IDLE_MS).toISOString())
+        .delete();
+      await this.db('sessions').insert(row).onConflict('id_hash').merge(['seen_at']);
+    };
+    keep().then(() => done(), done);
   }
 
   override destroy(id: string, done: (error?: unknown) => void = () => {}): void {
