@@ -7,7 +7,7 @@ import { fitPage } from '@kite-trail/core/paint/surface';
 import { createCanvas, loadImage } from '@napi-rs/canvas';
 import type { Knex } from 'knex';
 import { readAsset } from './assets';
-import type { Shelf } from './shelf';
+import { keyOf, type Shelf } from './shelf';
 
 const TALLEST_SHARE = 2;
 
@@ -29,8 +29,6 @@ export async function imagesOf(db: Knex, state: PageState, shelf: Shelf): Promis
   }
   return { find: (asset, pageIndex) => found.get(keyOf(asset, pageIndex)) ?? null };
 }
-
-const keyOf = (asset: AssetId, pageIndex: number | null) => `${asset} ${pageIndex}`;
 
 async function decoded(db: Knex, asset: AssetId): Promise<Drawable> {
   const image = await loadImage(await readAsset(db, asset));

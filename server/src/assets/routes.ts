@@ -1,21 +1,12 @@
-import { assetId } from '@kite-trail/core/contract/primitives';
 import { newFile, UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
-import type { AssetId } from '@kite-trail/core/lesson/ids';
-import type { Request } from 'express';
 import { bytes, json } from '../http/body';
-import { notFound } from '../http/problem';
+import { assetOf } from '../http/rights';
 import { route, type Route } from '../http/route';
 import { sendAsset } from './assets';
 import { addFile, keepSheetPicture, sheetPicture } from './lesson-files';
 import { arrivedParts, dropUpload, hasFile, keepUploadPart, takeFile } from './uploads';
 
 const LARGEST_SHEET_BYTES = 24 * 2 ** 20;
-
-function uploadedBy({ params }: Request): AssetId {
-  const id = assetId.safeParse(params.asset);
-  if (!id.success) throw notFound('file');
-  return id.data;
-}
 
 export function assetRoutes(): Route[] {
   return [
@@ -24,7 +15,7 @@ export function assetRoutes(): Route[] {
       path: '/uploads/:asset',
       right: 'a teacher',
       handle: async ({ teacher, request, db }) => {
-        const asset = uploadedBy(request);
+        const asset = assetOf(request);
         return { parts: await arrivedParts(db, teacher.id, asset), isHad: await hasFile(db, teacher.id, asset) };
       },
     }),
@@ -34,13 +25,13 @@ export function assetRoutes(): Route[] {
       right: 'a teacher',
       body: bytes(UPLOAD_PART_BYTES),
       handle: ({ teacher, request, body, db }) =>
-        keepUploadPart(db, teacher.id, uploadedBy(request), Number(request.params.n), body),
+        keepUploadPart(db, teacher.id, assetOf(request), Number(request.params.n), body),
     }),
     route({
       method: 'delete',
       path: '/uploads/:asset',
       right: 'a teacher',
-      handle: ({ teacher, request, db }) => dropUpload(db, teacher.id, uploadedBy(request)),
+      handle: ({ teacher, request, db }) => dropUpload(db, teacher.id, assetOf(request)),
     }),
     route({
       method: 'post',

@@ -48,4 +48,5 @@ export class Shelf {
   }
 }
 
-const keyOf = (asset: AssetId, pageIndex: number | null) => `${asset} ${pageIndex}`;
+/** Names a picture, or a PDF's page. */
+export const keyOf = (asset: AssetId, pageIndex: number | null) => `${asset} ${pageIndex}`;

@@ -39,7 +39,8 @@ export function logRequests(log: Logger, security: Logger): RequestHandler {
     },
     wrapSerializers: true,
     customProps: (request) => ({ route: (request.route as { path?: string } | undefined)?.path }),
-    customLogLevel: (_request, response, error) => (error || response.statusCode >= 500 ? 'error' : 'debug'),
+    // What went wrong is logged where it is answered.
+    customLogLevel: () => 'debug',
   });
   return (request, response, next) => {
     request.noteSecurity = (event, about = {}) =>

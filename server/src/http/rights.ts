@@ -133,7 +133,8 @@ export async function liveLink(db: Knex, request: Request): Promise<LinkRow> {
   return link;
 }
 
-function assetOf(request: Request): AssetId {
+/** The file a request names. @throws RequestProblem when it is none */
+export function assetOf(request: Request): AssetId {
   const id = assetId.safeParse(request.params.asset);
   if (!id.success) throw notFound('file');
   return id.data;
