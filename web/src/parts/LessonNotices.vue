@@ -80,7 +80,9 @@ const notice = computed(
     (!recording.isOn && !isUnreadKnown.value && unreadable.value),
 );
 /** A take without an end is none that broke off while somebody records it or it is on its way. */
-const isGoingOn = computed(() => recording.state !== 'idle' || lesson.recordedElsewhere || !lesson.isWithServer);
+const isGoingOn = computed(
+  () => recording.state !== 'idle' || !lesson.isHolderKnown || lesson.recordedElsewhere || !lesson.isWithServer,
+);
 const abandoned = computed(() =>
   (lesson.document?.takes ?? []).filter(
     (take) => !take.ended && take.partCount > 0 && !outbox.holds(take.id) && !isGoingOn.value,

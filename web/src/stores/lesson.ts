@@ -65,6 +65,8 @@ export const useLesson = defineStore('lesson', () => {
   const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
   /** The window that records this lesson, as far as is known. */
   const holder = ref<string | null>(null);
+  /** The server has said which window that is, or that there is none. */
+  const isHolderKnown = ref(false);
   /** Edits made here are on their way to the server. */
   const isEditing = ref(false);
   /** This window listens even out of sight. */
@@ -113,9 +115,10 @@ export const useLesson = defineStore('lesson', () => {
     const settled = (await outbox.open()).settled(id);
     await Promise.race([settled, new Promise((resolve) => setTimeout(resolve, SETTLED_WITHIN_MS))]);
     await accept(await api.lesson(id));
-    const begun = await outbox.draftOf(id);
-    // It was left again before it was open.
+    // It may be left again before it is open.
     if (opening !== id) return;
+    const begun = await outbox.draftOf(id);
+    if (opening !== id) return void begun.close();
     draft = begun;
     draft.onGathering = (is) => (isGathering.value = is);
     const history = await layOwed(id);
@@ -190,6 +193,7 @@ export const useLesson = defineStore('lesson', () => {
       onChange: () => void refresh(),
       onHolder: (window) => {
         holder.value = window;
+        isHolderKnown.value = true;
         // What a window that is gone has left is sent from here.
         void outbox.open().then((opened) => opened.inherit());
       },
@@ -223,6 +227,7 @@ export const useLesson = defineStore('lesson', () => {
     takes.value = new Map();
     onTheWay.value = new Map();
     holder.value = null;
+    isHolderKnown.value = false;
     document.value = null;
     revision = 0;
     base.value = null;
@@ -396,6 +401,7 @@ export const useLesson = defineStore('lesson', () => {
     isRecorded,
     isWithServer,
     recordedElsewhere,
+    isHolderKnown,
     reconnections,
     listensAlways,
     plannedTakes,
