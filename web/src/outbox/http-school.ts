@@ -7,6 +7,8 @@ import { upload } from '../server/upload';
 import type { Entry, Owed } from './entry';
 import type { Answer, School } from './school';
 
+const MOST_NAME_LETTERS = 200;
+
 /** The school by its server. */
 export const httpSchool: School = {
   async send({ key, lesson: of, madeIn, head }: Entry, payload: Owed['payload']): Promise<Answer> {
@@ -14,7 +16,8 @@ export const httpSchool: School = {
     const said = { [idempotencyKey.HEADER]: idempotencyKey.write(key), 'x-window': madeIn };
     switch (owed.kind) {
       case 'file': {
-        const { asset, name, payload: file } = owed;
+        const { asset, payload: file } = owed;
+        const name = owed.name.slice(0, MOST_NAME_LETTERS);
         await upload(asset, file, () => call('POST', `/lessons/${of}/assets`, { asset, name }, said));
         return { to: 'other' };
       }
