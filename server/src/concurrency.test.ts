@@ -6,32 +6,15 @@ import { InkPoints } from '@kite-trail/core/ink/points';
 import type { PieceId } from '@kite-trail/core/lesson/ids';
 import { newStroke } from '@kite-trail/core/lesson/piece';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import {
-  addFile,
-  assetIdOf,
-  changesBody,
-  json,
-  part,
-  startTestServer,
-  trimBody,
-  type Caller,
-  type TestServer,
-} from './testing';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { addFile, assetIdOf, changesBody, json, part, testSchool, trimBody } from './testing';
 
 const SECOND = 48_000;
 const AT_ONCE = Array.from({ length: 10 }, (_, n) => n);
 
-let server: TestServer;
-let call: Caller;
+const { school, call } = testSchool();
 let lesson: LessonDocument;
 let path: string;
-
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('mate@example.org');
-});
-afterAll(() => server.close());
 beforeEach(async () => {
   lesson = await json(call('POST', '/lessons', { title: 'All hands' }));
   path = `/lessons/${lesson.id}`;
@@ -122,17 +105,17 @@ describe('requests at the same time', () => {
     await call('POST', `/takes/${await begun(0)}/end`, { parts: 1 });
     const answers = await allAtOnce(() => call('POST', `${path}/publications/1`));
     expect(statuses(answers)).toEqual(AT_ONCE.map(() => 200));
-    expect(await server.db('links').where({ lesson_id: lesson.id })).toHaveLength(1);
+    expect(await school.server.db('links').where({ lesson_id: lesson.id })).toHaveLength(1);
   });
 
   it('of two teachers give their lessons the same file, and it is kept once', async () => {
-    const other = await server.signedIn('purser@example.org');
+    const other = await school.server.signedIn('purser@example.org');
     const theirs = await json<LessonDocument>(other('POST', '/lessons', { title: 'Theirs' }));
     const bytes = Buffer.from(`%PDF-1.7 ${lesson.id}`);
     const answers = await Promise.all([addFile(call, lesson.id, bytes), addFile(other, theirs.id, bytes)]);
     expect(statuses(answers)).toEqual([204, 204]);
     const asset = assetIdOf(bytes);
-    expect(await server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(1);
+    expect(await school.server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(1);
     for (const [as, of] of [
       [call, lesson],
       [other, theirs],

@@ -16,7 +16,7 @@ import { trim } from '@kite-trail/core/trail/edit';
 import knex, { type Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { pino } from 'pino';
-import { inject } from 'vitest';
+import { afterAll, beforeAll, inject } from 'vitest';
 import { addTeacher } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
@@ -124,6 +124,18 @@ export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Arra
     heard: NOTHING_HEARD,
     ...more,
   });
+
+/** A server for the tests of a file, and a teacher who is signed in there. */
+export function testSchool(email = 'mate@example.org') {
+  const school = {} as { server: TestServer; signedIn: Caller };
+  beforeAll(async () => {
+    school.server = await startTestServer();
+    school.signedIn = await school.server.signedIn(email);
+  });
+  afterAll(() => school.server.close());
+  const call: Caller = (...asked) => school.signedIn(...asked);
+  return { school, call };
+}
 
 /** Files are named by the SHA-256 of their bytes. */
 export const assetIdOf = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex') as AssetId;

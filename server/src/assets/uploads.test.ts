@@ -1,19 +1,15 @@
 import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { addFile, assetIdOf, json, messageOf, startTestServer, type Caller, type TestServer } from '../testing';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { addFile, assetIdOf, json, messageOf, testSchool } from '../testing';
 import { LARGEST_FILE_BYTES } from './accepted';
 
-let server: TestServer;
-let call: Caller;
+const { school, call } = testSchool();
 let lesson: LessonDocument;
 beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('bosun@example.org');
   lesson = await json(call('POST', '/lessons', { title: 'Charts' }));
 });
-afterAll(() => server.close());
 
 /** A PDF of three parts, unlike any other. */
 function pdf(of: string): Buffer {
@@ -70,7 +66,7 @@ describe('a file', () => {
   it('is nobody’s who has only its name, though the school has it', async () => {
     const bytes = pdf('d');
     const asset = assetIdOf(bytes);
-    const other = await server.signedIn('stowaway@example.org');
+    const other = await school.server.signedIn('stowaway@example.org');
     const theirs = await json<LessonDocument>(other('POST', '/lessons', { title: 'Theirs' }));
     await send(asset, 0, partOf(bytes, 0));
     expect(await arrived(asset, other)).toEqual({ parts: [], isHad: false });
@@ -79,8 +75,8 @@ describe('a file', () => {
     expect((await other('GET', `/lessons/${theirs.id}/assets/${asset}`)).status).toBe(404);
     // Whoever has its bytes may have it, too; they are kept once.
     expect((await addFile(other, theirs.id, bytes)).status).toBe(204);
-    expect(await server.db('assets').where({ id: asset })).toHaveLength(1);
-    expect(await server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(3);
+    expect(await school.server.db('assets').where({ id: asset })).toHaveLength(1);
+    expect(await school.server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(3);
   });
 
   it('is given to two lessons at once, though its parts came once, and again when the answer was lost', async () => {
@@ -101,7 +97,7 @@ describe('a file', () => {
     const asset = assetIdOf(pdf('e'));
     await send(asset, 0, partOf(pdf('e'), 0));
     const twoDaysAgo = new Date(Date.now() - 48 * 3600 * 1000).toISOString();
-    await server.db('upload_parts').update({ came_at: twoDaysAgo });
+    await school.server.db('upload_parts').update({ came_at: twoDaysAgo });
     await send(assetIdOf(pdf('f')), 0, partOf(pdf('f'), 0));
     expect(await arrived(asset)).toEqual({ parts: [], isHad: false });
   });

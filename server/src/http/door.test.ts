@@ -1,15 +1,9 @@
 import { gzipSync } from 'node:zlib';
 import { PROTOCOL } from '@kite-trail/core/contract/protocol';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { json, messageOf, PASSWORD, startTestServer, type Caller, type TestServer } from '../testing';
+import { describe, expect, it } from 'vitest';
+import { json, messageOf, PASSWORD, startTestServer, testSchool } from '../testing';
 
-let server: TestServer;
-let call: Caller;
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('mate@example.org');
-});
-afterAll(() => server.close());
+const { school, call } = testSchool();
 
 describe('what is sent', () => {
   it('is not inflated', async () => {
@@ -24,7 +18,7 @@ describe('what is sent', () => {
   it('may be as large as what it is about, and is read only from those who may send it', async () => {
     const long = { title: 'Knots', className: 'x'.repeat(200_000) };
     expect((await call('POST', '/lessons', long)).status).toBe(413);
-    expect((await server.caller()('POST', '/lessons', long)).status).toBe(401);
+    expect((await school.server.caller()('POST', '/lessons', long)).status).toBe(401);
   });
 
   it('of a page without an address is refused', async () => {
@@ -42,10 +36,10 @@ describe('what is sent', () => {
 });
 
 describe('whoever guesses', () => {
-  const guess = (email: string, password: string) => server.caller()('POST', '/session', { email, password });
+  const guess = (email: string, password: string) => school.server.caller()('POST', '/session', { email, password });
 
   it('is slowed down at one account, and nobody else of the school with them', async () => {
-    await server.signedIn('known@example.org');
+    await school.server.signedIn('known@example.org');
     const tries: number[] = [];
     for (let n = 0; n < 6; n++) tries.push((await guess('Known@example.org', `wrong-password-${n}`)).status);
     expect(tries).toEqual([401, 401, 401, 401, 401, 429]);

@@ -1,19 +1,13 @@
 import type { TeacherId } from '@kite-trail/core/lesson/ids';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { SessionRow } from '../database/rows';
-import { isOnPostgres, json, PASSWORD, startTestServer, type Caller, type TestServer } from '../testing';
+import { isOnPostgres, json, PASSWORD, testSchool } from '../testing';
 import { hasEnded } from './sessions';
 
-let server: TestServer;
-let call: Caller;
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('mate@example.org');
-});
-afterAll(() => server.close());
+const { school, call } = testSchool();
 
 const signIn = (headers: Record<string, string> = {}) =>
-  server.caller()('POST', '/session', { email: 'mate@example.org', password: PASSWORD }, headers);
+  school.server.caller()('POST', '/session', { email: 'mate@example.org', password: PASSWORD }, headers);
 
 describe('a sign-in', () => {
   const HOUR_MS = 3600 * 1000;
@@ -37,19 +31,19 @@ describe('a sign-in', () => {
   });
 
   it('that has ended lets nobody in', async () => {
-    const aged = await server.signedIn('aged@example.org');
+    const aged = await school.server.signedIn('aged@example.org');
     expect((await aged('GET', '/lessons')).status).toBe(200);
-    const { id: teacher_id } = await server.db('teachers').where({ email: 'aged@example.org' }).first();
-    await server.db('sessions').where({ teacher_id }).update({ seen_at: '2020-01-01T00:00:00.000Z' });
+    const { id: teacher_id } = await school.server.db('teachers').where({ email: 'aged@example.org' }).first();
+    await school.server.db('sessions').where({ teacher_id }).update({ seen_at: '2020-01-01T00:00:00.000Z' });
     expect((await aged('GET', '/lessons')).status).toBe(401);
     await signIn();
-    expect(await server.db('sessions').where({ teacher_id })).toEqual([]);
+    expect(await school.server.db('sessions').where({ teacher_id })).toEqual([]);
   });
 
   it('is known to the database by its hash alone', async () => {
     const [cookie] = (await signIn()).headers.getSetCookie();
     const id = decodeURIComponent(cookie).match(/=s:([^.]+)\./)![1];
-    const rows = await server.db<SessionRow>('sessions');
+    const rows = await school.server.db<SessionRow>('sessions');
     expect(rows.length).toBeGreaterThan(0);
     expect(JSON.stringify(rows)).not.toContain(id);
   });
@@ -65,14 +59,14 @@ describe('a sign-in', () => {
 
 // SQLite alone counts what a connection has written, and can be told to write no more.
 describe.skipIf(isOnPostgres)('a request of somebody signed in', () => {
-  const changes = async () => (await server.db.raw<{ n: number }[]>('SELECT total_changes() AS n'))[0].n;
+  const changes = async () => (await school.server.db.raw<{ n: number }[]>('SELECT total_changes() AS n'))[0].n;
 
   it('writes nothing down, but once an hour that they were seen', async () => {
     await call('GET', '/lessons');
     const before = await changes();
     for (let n = 0; n < 5; n++) expect((await call('GET', '/lessons')).status).toBe(200);
     expect(await changes()).toBe(before);
-    await server.db('sessions').update({ seen_at: new Date(Date.now() - 2 * 3600 * 1000).toISOString() });
+    await school.server.db('sessions').update({ seen_at: new Date(Date.now() - 2 * 3600 * 1000).toISOString() });
     const aged = await changes();
     await call('GET', '/lessons');
     await call('GET', '/lessons');
@@ -80,10 +74,10 @@ describe.skipIf(isOnPostgres)('a request of somebody signed in', () => {
   });
 
   it('is answered on a full disk, too', async () => {
-    await server.db('sessions').update({ seen_at: new Date(Date.now() - 2 * 3600 * 1000).toISOString() });
-    await server.db.raw('PRAGMA query_only = ON');
+    await school.server.db('sessions').update({ seen_at: new Date(Date.now() - 2 * 3600 * 1000).toISOString() });
+    await school.server.db.raw('PRAGMA query_only = ON');
     expect((await call('GET', '/lessons')).status).toBe(200);
-    await server.db.raw('PRAGMA query_only = OFF');
+    await school.server.db.raw('PRAGMA query_only = OFF');
     expect(await json(call('GET', '/lessons'))).toEqual([]);
   });
 });

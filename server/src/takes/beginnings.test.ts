@@ -2,21 +2,14 @@ import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { planFor, useTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { playsAsRecorded, programmeLength } from '@kite-trail/core/trail/programme';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { json, part, startTestServer, type Caller, type TestServer } from '../testing';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { json, part, testSchool } from '../testing';
 
 const SECOND = 48_000;
 
-let server: TestServer;
-let call: Caller;
+const { call } = testSchool();
 let lesson: LessonDocument;
 let takes = 0;
-
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('mate@example.org');
-});
-afterAll(() => server.close());
 
 const device = { 'x-window': 'at-sea' };
 const ashore = { 'x-window': 'ashore' };

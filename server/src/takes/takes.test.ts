@@ -6,23 +6,16 @@ import type { Change } from '@kite-trail/core/lesson/mark';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
 import { playsAsRecorded, segmentLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
-import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
-import { changesBody, json, messageOf, part, startTestServer, type Caller, type TestServer } from '../testing';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { changesBody, json, messageOf, part, testSchool } from '../testing';
 import { LessonNews } from '../lessons/news';
 import { RecordingClaims } from './claims';
 
 const SECOND = 48_000;
 
-let server: TestServer;
-let call: Caller;
+const { school, call } = testSchool();
 let lesson: LessonDocument;
 let takes = 0;
-
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('mate@example.org');
-});
-afterAll(() => server.close());
 beforeEach(async () => {
   lesson = await json(call('POST', '/lessons', { title: 'Rounding up' }));
   lesson = (await record(10, { kind: 'carry-on' })).after;
@@ -213,7 +206,7 @@ describe('the list of takes', () => {
     expect((await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`))).edition.programme).toEqual([]);
     await call('POST', `/lessons/${lesson.id}/edition/undo`);
     await call('PUT', `/takes/${id}/bin`);
-    await server.db('takes').where({ id }).update({ binned_from: 99 });
+    await school.server.db('takes').where({ id }).update({ binned_from: 99 });
     const back = await json<LessonDocument>(call('DELETE', `/takes/${id}/bin`));
     expect(takesIn(back.edition.programme).has(id)).toBe(false);
   });

@@ -4,21 +4,14 @@ import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { AssetId, PageId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { NEW, WHOLE } from '@kite-trail/core/lesson/piece';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { addFile, assetIdOf, json, part, startTestServer, type Caller, type TestServer } from '../testing';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { addFile, assetIdOf, json, part, testSchool } from '../testing';
 
 const SECOND = 48_000;
 
-let server: TestServer;
-let call: Caller;
+const { school, call } = testSchool();
 let lesson: LessonDocument;
 let takes = 0;
-
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('mate@example.org');
-});
-afterAll(() => server.close());
 beforeEach(async () => {
   lesson = await json(call('POST', '/lessons', { title: 'Pilotage' }));
 });
@@ -75,7 +68,7 @@ describe('what is written in a take', () => {
   });
 
   it('gives nobody another teacher’s file', async () => {
-    const other = await server.signedIn('purser@example.org');
+    const other = await school.server.signedIn('purser@example.org');
     const theirs = await json<LessonDocument>(other('POST', '/lessons', { title: 'Private' }));
     const bytes = Buffer.from('%PDF-1.7 private');
     await addFile(other, theirs.id, bytes);
