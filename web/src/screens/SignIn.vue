@@ -11,6 +11,30 @@ const problem = ref('');
 const busy = ref(false);
 const isFirst = computed(() => session.needsFirstTeacher);
 
+interface Field {
+  key: keyof typeof account;
+  label: string;
+  autocomplete: string;
+  hint?: string;
+  type?: 'email' | 'password';
+}
+const SIGN_IN: Field[] = [
+  { key: 'email', label: 'E-mail address', type: 'email', autocomplete: 'username' },
+  { key: 'password', label: 'Password', type: 'password', autocomplete: 'current-password' },
+];
+const SET_UP: Field[] = [
+  {
+    key: 'code',
+    label: 'Set-up code',
+    autocomplete: 'one-time-code',
+    hint: 'It is printed where the server was started.',
+  },
+  { key: 'name', label: 'Your name', autocomplete: 'name' },
+  SIGN_IN[0],
+  { ...SIGN_IN[1], autocomplete: 'new-password', hint: 'At least 10 characters.' },
+];
+const fields = computed(() => (isFirst.value ? SET_UP : SIGN_IN));
+
 async function submit() {
   busy.value = true;
   problem.value = '';
@@ -33,40 +57,17 @@ async function submit() {
       {{ isFirst ? 'Set up this school: you are its first teacher.' : 'Write, speak, and send the explanation on.' }}
     </p>
     <n-form class="card" @submit.prevent="submit">
-      <n-form-item v-if="isFirst" label="Set-up code" :show-feedback="false">
-        <n-input
-          v-model:value="account.code"
-          placeholder=""
-          :input-props="{ autocomplete: 'one-time-code', spellcheck: 'false', 'aria-label': 'Set-up code' }"
-        />
-      </n-form-item>
-      <p v-if="isFirst" class="hint">It is printed where the server was started.</p>
-      <n-form-item v-if="isFirst" label="Your name" :show-feedback="false">
-        <n-input
-          v-model:value="account.name"
-          placeholder=""
-          :input-props="{ autocomplete: 'name', 'aria-label': 'Your name' }"
-        />
-      </n-form-item>
-      <n-form-item label="E-mail address" :show-feedback="false">
-        <n-input
-          v-model:value="account.email"
-          placeholder=""
-          :input-props="{ type: 'email', autocomplete: 'username', 'aria-label': 'E-mail address' }"
-        />
-      </n-form-item>
-      <n-form-item label="Password" :show-feedback="false">
-        <n-input
-          v-model:value="account.password"
-          type="password"
-          placeholder=""
-          :input-props="{
-            autocomplete: isFirst ? 'new-password' : 'current-password',
-            'aria-label': 'Password',
-          }"
-        />
-      </n-form-item>
-      <p v-if="isFirst" class="hint">At least 10 characters.</p>
+      <template v-for="{ key, label, hint = '', ...input } in fields" :key="key">
+        <n-form-item :label="label" :show-feedback="false">
+          <n-input
+            v-model:value="account[key]"
+            :type="key === 'password' ? 'password' : 'text'"
+            placeholder=""
+            :input-props="{ ...input, 'aria-label': label }"
+          />
+        </n-form-item>
+        <p v-if="hint" class="hint">{{ hint }}</p>
+      </template>
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
       <n-button type="primary" attr-type="submit" size="large" block :loading="busy">
         {{ isFirst ? 'Set up and begin' : 'Sign in' }}
