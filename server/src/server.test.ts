@@ -30,7 +30,8 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const newLesson = () => json<LessonDocument>(call('POST', '/lessons', { title: 'Tides', className: 'Day skippers' }));
+const newLesson = (title = 'Tides') =>
+  json<LessonDocument>(call('POST', '/lessons', { title, className: 'Day skippers' }));
 
 const change = (lesson: LessonDocument, changes: Change[]) =>
   call('POST', `/lessons/${lesson.id}/changes`, changesBody(lesson, changes));
@@ -48,6 +49,13 @@ describe('lessons', () => {
     const lesson = await newLesson();
     expect(lesson.pages).toHaveLength(1);
     expect(lesson.pages[0].page.paper.kind).toBe('squared');
+  });
+
+  it('are called what can be read of their names, whatever the database can keep', async () => {
+    const { id, title } = await newLesson('\0Kno\0ts ');
+    expect(title).toBe('Knots');
+    expect((await call('PUT', `/lessons/${id}/name`, { title: 'Be\0nds', className: '\0' })).status).toBe(204);
+    expect((await json<LessonDocument>(call('GET', `/lessons/${id}`))).title).toBe('Bends');
   });
 
   it('need a name', async () => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { line } from './primitives';
 
 const email = z.email('Write a full e-mail address.').max(200).toLowerCase();
 const newPassword = z.string().min(10, 'Use at least 10 characters.').max(200, 'Use at most 200 characters.');
@@ -6,7 +7,7 @@ const newPassword = z.string().min(10, 'Use at least 10 characters.').max(200, '
 export const firstTeacher = z.object({
   /** Printed where the server was started. */
   code: z.string().max(40),
-  name: z.string().trim().min(1, 'Write your name.').max(80),
+  name: line.min(1, 'Write your name.').max(80),
   email,
   password: newPassword,
 });

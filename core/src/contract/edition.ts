@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Edition } from '../trail/edition';
-import { captionId, color, pieceId, samples, takeId, versionId } from './primitives';
+import { captionId, color, line, pieceId, samples, takeId, versionId } from './primitives';
 
 const MOST_SEGMENTS = 10_000;
 
@@ -98,7 +98,7 @@ export const version = z.object({
   madeAt: z.string(),
 });
 export const newVersion = z.object({
-  name: z.string().trim().min(1, 'Give the version a name.').max(80, 'Use at most 80 letters.'),
+  name: line.min(1, 'Give the version a name.').max(80, 'Use at most 80 letters.'),
 });
 
 /** Which edit an edition came from: its number among those that can be undone, and when it was made. */

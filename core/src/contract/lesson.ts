@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { pageUnit } from '../lesson/content';
 import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
 import { editState, editedFrom, edition, programme, version } from './edition';
-import { assetId, base64, color, lessonId, pageId, samples, takeId } from './primitives';
+import { assetId, base64, color, lessonId, line, pageId, samples, takeId } from './primitives';
 
 const SIDES = 'A page is from 72 to 14,400 points wide and high: 1 to 200 inches.';
 const sizePt = z.number(SIDES).min(LEAST_SIDE_PT, SIDES).max(LARGEST_SIDE_PT, SIDES);
@@ -57,10 +57,10 @@ export const takePlan = z.discriminatedUnion('kind', [
   }),
 ]);
 
-export const takeName = z.string().trim().max(80, 'Use at most 80 letters.');
+export const takeName = line.max(80, 'Use at most 80 letters.');
 
-export const title = z.string().trim().min(1, 'Give the lesson a name.').max(120, 'Use at most 120 letters.');
-export const className = z.string().trim().max(60, 'Use at most 60 letters.');
+export const title = line.min(1, 'Give the lesson a name.').max(120, 'Use at most 120 letters.');
+export const className = line.max(60, 'Use at most 60 letters.');
 
 export const lessonSummary = z.object({
   id: lessonId,

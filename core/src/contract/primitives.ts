@@ -19,6 +19,8 @@ export const assetId = z
   .string()
   .regex(/^[0-9a-f]{64}$/, 'This is not a valid asset id.')
   .transform((value) => value as AssetId);
+/** What somebody writes on a line. Not every database can keep the letter U+0000, and nobody sees it. */
+export const line = z.string().overwrite((text) => text.replaceAll('\0', '').trim());
 export const watchToken = z.string().regex(/^[A-Za-z0-9_-]{22,64}$/, 'This link is not complete.');
 /** `#rrggbb`, in small letters. */
 export const color = z.string().regex(/^#[0-9a-f]{6}$/, 'A colour is written like #1f2a44.');

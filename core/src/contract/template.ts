@@ -1,8 +1,8 @@
-import { z } from 'zod';
+import type { z } from 'zod';
 import { pageState } from './lesson';
-import { templateId } from './primitives';
+import { line, templateId } from './primitives';
 
-const name = z.string().trim().min(1, 'Give the template a name.').max(80, 'Use at most 80 letters.');
+const name = line.min(1, 'Give the template a name.').max(80, 'Use at most 80 letters.');
 
 /** A page of a lesson, to be kept as a template. */
 export const newTemplate = pageState.extend({ name });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { assetId } from './primitives';
+import { assetId, line } from './primitives';
 
 /** A file is sent in parts of this many bytes; only the last may be shorter. */
 export const UPLOAD_PART_BYTES = 256 * 1024;
@@ -10,7 +10,7 @@ export const uploadPartCount = (sizeBytes: number): number => Math.ceil(sizeByte
 export const arrivedParts = z.object({ parts: z.array(z.int().min(0)), isHad: z.boolean() });
 
 /** Gives a lesson a file whose parts have come. */
-export const newFile = z.object({ asset: assetId, name: z.string().max(500) });
+export const newFile = z.object({ asset: assetId, name: line.max(500) });
 
 /** What is published with a programme: its sound, whose parts have come, or `null` where nobody speaks. */
 export const newPublication = z.object({ sound: assetId.nullable().default(null) }).default({ sound: null });

@@ -112,6 +112,7 @@ function plain(text: string): string {
 
 const withoutGaps = (text: string) =>
   text
+    .replaceAll('\0', '')
     .split('\n')
     .map((line) => line.trim())
     .filter((line) => line !== '')

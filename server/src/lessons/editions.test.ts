@@ -7,21 +7,14 @@ import { readTimedText } from '@kite-trail/core/formats/timed-text';
 import { cut, silenced, trim } from '@kite-trail/core/trail/edit';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import fc from 'fast-check';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { json, messageOf, part, startTestServer, trimBody, type Caller, type TestServer } from '../testing';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { json, messageOf, part, testSchool, trimBody } from '../testing';
 
 const SECOND = 48_000;
 
-let server: TestServer;
-let call: Caller;
+const { call } = testSchool();
 let lesson: LessonDocument;
 let takes = 0;
-
-beforeAll(async () => {
-  server = await startTestServer();
-  call = await server.signedIn('bosun@example.org');
-});
-afterAll(() => server.close());
 beforeEach(async () => {
   lesson = await json(call('POST', '/lessons', { title: 'Reefing' }));
   const take = `take-100${takes++}`;
@@ -152,7 +145,7 @@ describe('what is shared', () => {
   it('has chapters, and captions as WebVTT, where they are heard', async () => {
     const take = lesson.edition.programme[0].take as TakeId;
     const named = { take, atSamples: 4 * SECOND, title: 'The second reef' };
-    const both = { ...captioned(lesson.edition, 'Ease & haul'), chapters: [named] };
+    const both = { ...captioned(lesson.edition, 'Ease &\0 haul'), chapters: [named] };
     const programme = cut(both.programme, { fromSamples: 0, toSamples: SECOND }, 'keep');
     await edit({ ...both, programme }, lesson.edit);
     const { token } = (await share(2)).link!;
