@@ -17,12 +17,20 @@ import { tidyUp } from './tidy-up';
 /** Who teaches at the demo's boat school. */
 export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.example', password: 'follow-the-tide' };
 
+/** Who teaches there, too, and has not begun yet. */
+export const DEMO_COLLEAGUE = {
+  name: 'Jonas Lind',
+  email: 'jonas@sandhaven.example',
+  password: 'reef-before-the-squall',
+};
+
 /** Loads the demo's teacher and lessons into an empty database. @returns false when somebody is there already */
 export const loadDemo = (db: Knex): Promise<boolean> => inTransaction(db, load);
 
 async function load(db: Knex): Promise<boolean> {
   if (await hasTeachers(db)) return false;
-  const teacher = await addTeacher(db, DEMO_TEACHER);
+  const teacher = await addTeacher(db, { ...DEMO_TEACHER, isKeeper: true });
+  await addTeacher(db, DEMO_COLLEAGUE);
   await keepPictureLesson(db, teacher.id);
   await keepWorksheetLesson(db, teacher.id);
   for (const script of SCRIPTS) {

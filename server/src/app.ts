@@ -5,6 +5,8 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { accountRoutes } from './accounts/routes';
 import type { SetUpCode } from './accounts/set-up';
+import { keeperRoutes } from './accounts/keeper-routes';
+import { ownRoutes } from './accounts/own-routes';
 import { assetRoutes } from './assets/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
@@ -41,6 +43,8 @@ export function allRoutes(setUp: SetUpCode): Route[] {
   const claims = new RecordingClaims(news);
   return [
     ...accountRoutes(setUp),
+    ...ownRoutes(),
+    ...keeperRoutes(),
     ...lessonRoutes(news, claims),
     ...assetRoutes(),
     ...templateRoutes(),
@@ -92,6 +96,9 @@ function isCompressible(request: Request, response: Response): boolean {
   return response.get('content-type') === 'application/octet-stream' || compression.filter(request, response);
 }
 
+/** Where passwords and codes are asked for. */
+const GUESSED = ['/session', '/first-teacher', '/tickets/:step', '/account', '/account/:step'];
+
 function apiRouter({
   db,
   log,
@@ -102,7 +109,9 @@ function apiRouter({
   const api = Router();
   api.use(guardAgainstForgery);
   api.use(sessions(db, log, sessionSecret));
-  api.post(['/session', '/first-teacher'], limitGuesses(forgiven));
+  const limits = limitGuesses(forgiven);
+  api.post(GUESSED, limits);
+  api.put(GUESSED, limits);
   for (const route of allRoutes(setUp)) route.mount(api, db);
   api.use(answerUnknown);
   return api;

@@ -3,22 +3,23 @@ import type { Template } from '@kite-trail/core/contract/template';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SetUpCode } from './accounts/set-up';
 import { allRoutes } from './app';
-import type { LinkRow } from './database/rows';
+import type { LinkRow, TeacherRow } from './database/rows';
 import { addFile, assetIdOf, json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
 
 let server: TestServer;
 let owner: Caller;
 let other: Caller;
 let stranger: Caller;
-const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1', version: 'version-0001' };
+const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1', version: 'version-0001', id: 'x' };
 
 beforeAll(async () => {
   server = await startTestServer();
-  owner = await server.signedIn('owner@example.org');
+  owner = await server.signedIn('owner@example.org', { isKeeper: true });
   other = await server.signedIn('other@example.org');
   stranger = server.caller();
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
+  params.teacher = (await server.db<TeacherRow>('teachers').where({ email: 'owner@example.org' }).first())!.id;
   const pdf = Buffer.from('%PDF-1.7');
   await addFile(owner, lesson.id, pdf);
   params.asset = assetIdOf(pdf);
@@ -40,7 +41,7 @@ afterAll(() => server.close());
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
 const PUBLICATION = '/watch/:token/publications/:publication';
 const everyRoute = allRoutes(SetUpCode.make());
-const guarded = everyRoute.filter((route) => /teacher/.test(route.right));
+const guarded = everyRoute.filter((route) => /teacher|keeper/.test(route.right));
 
 describe('every route that asks for a right', () => {
   it('is known to this test', () => {
@@ -57,6 +58,9 @@ describe('every route that asks for a right', () => {
       'get /watch/:token/publications/:publication/sound',
       'post /first-teacher',
       'post /session',
+      'post /tickets/joining',
+      'post /tickets/reading',
+      'post /tickets/resetting',
     ]);
   });
 

@@ -35,7 +35,7 @@ export interface TestServer {
   logged: readonly string[];
   noted: readonly { event: string }[];
   caller(): Caller;
-  signedIn(email: string): Promise<Caller>;
+  signedIn(email: string, more?: { isKeeper: boolean }): Promise<Caller>;
   close(): Promise<void>;
 }
 
@@ -101,8 +101,8 @@ export async function startTestServer(address?: string): Promise<TestServer> {
     logged,
     noted,
     caller,
-    signedIn: async (email) => {
-      await addTeacher(db, { name: email, email, password: PASSWORD });
+    signedIn: async (email, more) => {
+      await addTeacher(db, { name: email, email, password: PASSWORD, ...more });
       const call = caller();
       await call('POST', '/session', { email, password: PASSWORD });
       return call;
@@ -126,11 +126,11 @@ export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Arra
   });
 
 /** A server for the tests of a file, and a teacher who is signed in there. */
-export function testSchool(email = 'mate@example.org') {
+export function testSchool(email = 'mate@example.org', more = { isKeeper: false }) {
   const school = {} as { server: TestServer; signedIn: Caller };
   beforeAll(async () => {
     school.server = await startTestServer();
-    school.signedIn = await school.server.signedIn(email);
+    school.signedIn = await school.server.signedIn(email, more);
   });
   afterAll(() => school.server.close());
   const call: Caller = (...asked) => school.signedIn(...asked);

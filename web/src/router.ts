@@ -1,6 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router';
+import SignIn from './account/SignIn.vue';
 import Home from './screens/Home.vue';
-import SignIn from './screens/SignIn.vue';
 import { useSession } from './stores/session';
 
 export const router = createRouter({
@@ -8,6 +8,10 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'home', component: Home },
     { path: '/sign-in', name: 'sign-in', component: SignIn },
+    // Both let in whoever has a link.
+    { path: '/:door(join|new-password)', name: 'ticket', component: () => import('./account/TicketScreen.vue') },
+    { path: '/account', name: 'account', component: () => import('./account/AccountScreen.vue') },
+    { path: '/teachers', name: 'teachers', component: () => import('./account/TeachersScreen.vue') },
     { path: '/lesson/:lessonId', name: 'lesson', component: () => import('./screens/Lesson.vue'), props: true },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
@@ -16,6 +20,7 @@ export const router = createRouter({
 router.beforeEach(async (to) => {
   const session = useSession();
   if (!session.known) await session.load();
+  if (to.name === 'ticket') return true;
   if (to.name === 'sign-in') return session.teacher ? { name: 'home' } : true;
   return session.teacher || session.unreachable ? true : { name: 'sign-in' };
 });

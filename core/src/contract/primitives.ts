@@ -1,5 +1,15 @@
 import { z } from 'zod';
-import type { AssetId, CaptionId, LessonId, PageId, PieceId, TakeId, TemplateId, VersionId } from '../lesson/ids';
+import type {
+  AssetId,
+  CaptionId,
+  LessonId,
+  PageId,
+  PieceId,
+  TakeId,
+  TeacherId,
+  TemplateId,
+  VersionId,
+} from '../lesson/ids';
 
 const id = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/, 'This is not a valid id.');
 
@@ -9,6 +19,7 @@ export const templateId = id.transform((value) => value as TemplateId);
 export const takeId = id.transform((value) => value as TakeId);
 export const captionId = id.transform((value) => value as CaptionId);
 export const versionId = id.transform((value) => value as VersionId);
+export const teacherId = id.transform((value) => value as TeacherId);
 /** Pieces are named by whoever puts them on a page: in printable ASCII. */
 export const PIECE_ID = /^[!-~]{1,64}$/;
 export const pieceId = z

@@ -1,11 +1,24 @@
-import { credentials, firstTeacher } from '@kite-trail/core/contract/account';
+import {
+  credentials,
+  firstTeacher,
+  joinSchool as joinBody,
+  readTicket,
+  resetPassword as resetBody,
+  type Session,
+} from '@kite-trail/core/contract/account';
 import { keptPens } from '@kite-trail/core/contract/pens';
+import type { Request } from 'express';
+import type { Knex } from 'knex';
+import type { TeacherRow } from '../database/rows';
 import { json, MOST_KEPT } from '../http/body';
+import { inTransaction } from '../database/transaction';
+import { noted, type SecurityEvent } from '../http/log';
 import { route, type Route } from '../http/route';
 import { endSession, hashOf, startSession } from '../http/sessions';
 import { addFirstTeacher, describeSession, signIn } from './accounts';
 import type { SetUpCode } from './set-up';
 import { keepPens, pensOf } from './pens';
+import { joinSchool, resetPassword, ticketHolder } from './tickets';
 
 export const accountRoutes = (setUp: SetUpCode): Route[] => [
   route({
@@ -20,13 +33,8 @@ export const accountRoutes = (setUp: SetUpCode): Route[] => [
     right: 'anyone',
     body: json(firstTeacher),
     handle: async ({ body, request, db }) => {
-      const teacher = await addFirstTeacher(db, setUp, body).catch((error: unknown) => {
-        request.noteSecurity('set-up refused');
-        throw error;
-      });
-      request.noteSecurity('school set up', { teacher: teacher.id });
-      await startSession(request, teacher.id);
-      return describeSession(db, teacher.id);
+      const teacher = await addFirstTeacher(db, setUp, body).catch(noted(request, 'set-up refused'));
+      return letIn(db, request, teacher, 'school set up');
     },
   }),
   route({
@@ -35,14 +43,41 @@ export const accountRoutes = (setUp: SetUpCode): Route[] => [
     right: 'anyone',
     body: json(credentials),
     handle: async ({ body, request, db }) => {
-      const teacher = await signIn(db, body.email, body.password).catch((error: unknown) => {
-        // The account by its hash: tries at the same one can be told, but not whose it is.
-        request.noteSecurity('sign-in refused', { account: hashOf(body.email).slice(0, 12) });
-        throw error;
-      });
-      await startSession(request, teacher.id);
-      request.noteSecurity('signed in', { teacher: teacher.id });
-      return describeSession(db, teacher.id);
+      // The account by its hash: tries at the same one can be told, but not whose it is.
+      const account = hashOf(body.email).slice(0, 12);
+      const teacher = await signIn(db, body.email, body.password).catch(noted(request, 'sign-in refused', { account }));
+      return letIn(db, request, teacher, 'signed in');
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/tickets/reading',
+    right: 'anyone',
+    body: json(readTicket),
+    handle: async ({ body, request, db }) => {
+      const holder = await ticketHolder(db, body.code).catch(noted(request, 'ticket refused'));
+      return { name: holder?.name ?? null };
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/tickets/joining',
+    right: 'anyone',
+    body: json(joinBody),
+    handle: async ({ body, request, db }) => {
+      const teacher = await inTransaction(db, (trx) => joinSchool(trx, body)).catch(noted(request, 'ticket refused'));
+      return letIn(db, request, teacher, 'teacher joined');
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/tickets/resetting',
+    right: 'anyone',
+    body: json(resetBody),
+    handle: async ({ body, request, db }) => {
+      const reset = inTransaction(db, (trx) => resetPassword(trx, body));
+      const teacher = await reset.catch(noted(request, 'ticket refused'));
+      return letIn(db, request, teacher, 'password changed');
     },
   }),
   route({
@@ -68,3 +103,9 @@ export const accountRoutes = (setUp: SetUpCode): Route[] => [
     },
   }),
 ];
+
+async function letIn(db: Knex, request: Request, { id }: TeacherRow, event: SecurityEvent): Promise<Session> {
+  await startSession(request, id);
+  request.noteSecurity(event, { teacher: id });
+  return describeSession(db, id);
+}

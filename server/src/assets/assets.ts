@@ -31,6 +31,15 @@ export async function storeAsset(db: Knex, mediaType: string, bytes: Uint8Array)
 /** `Cache-Control` of what never changes (RFC 9111; RFC 8246). */
 export const NEVER_CHANGES = 'private, max-age=31536000, immutable';
 
+/** An asset's bytes, chunk by chunk. */
+export async function* chunksOf(db: Knex, id: AssetId): AsyncGenerator<Buffer> {
+  for (let n = 0; ; n++) {
+    const chunk = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id, n }).first('bytes');
+    if (!chunk) return;
+    yield chunk.bytes;
+  }
+}
+
 /** Reads an asset whole. */
 export async function readAsset(db: Knex, id: AssetId): Promise<Buffer> {
   const chunks = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id }).orderBy('n').select('bytes');

@@ -6,6 +6,7 @@ import { inSnapshot, inTransaction } from './transaction';
 export const TABLES = {
   teachers: ['id'],
   sessions: ['id_hash'],
+  tickets: ['code_hash'],
   kept_answers: ['teacher_id', 'key'],
   assets: ['id'],
   asset_chunks: ['asset_id', 'n'],

@@ -10,6 +10,7 @@ import * as seventh from './seventh-migration';
 import * as eighth from './eighth-migration';
 import * as ninth from './ninth-migration';
 import * as tenth from './tenth-migration';
+import * as eleventh from './eleventh-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -22,6 +23,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '008-eighth': eighth,
   '009-ninth': ninth,
   '010-tenth': tenth,
+  '011-eleventh': eleventh,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

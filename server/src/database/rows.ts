@@ -9,6 +9,20 @@ export interface TeacherRow {
   /** The teacher's own pens as JSON. */
   pen_roll: string | null;
   created_at: string;
+  /** Whether they keep the school: let teachers in, and shut them out. SQLite says 0 or 1. */
+  is_keeper: boolean;
+  /** Since when they cannot sign in; `null` for whoever can. */
+  shut_out_at: string | null;
+}
+
+/** A code that lets somebody in once. */
+export interface TicketRow {
+  /** SHA-256 of the code. */
+  code_hash: string;
+  /** Whose password it sets anew; `null` where it makes a new teacher. */
+  teacher_id: TeacherId | null;
+  made_at: string;
+  ends_at: string;
 }
 
 /** Somebody signed in on a device. */

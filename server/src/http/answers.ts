@@ -15,7 +15,7 @@ export const answerProblems: ErrorRequestHandler = (error, request, response, ne
 };
 
 /** PostgreSQL, appendix A. */
-const POSTGRES = { diskFull: '53100', deadlock: '40P01', serialization: '40001' } as const;
+const POSTGRES = { diskFull: '53100', deadlock: '40P01', serialization: '40001', uniqueViolation: '23505' } as const;
 
 function problemOf(error: unknown): RequestProblem {
   if (error instanceof RequestProblem) return error;
@@ -25,7 +25,8 @@ function problemOf(error: unknown): RequestProblem {
   if (code === 'SQLITE_FULL' || code === POSTGRES.diskFull) {
     return new RequestProblem(507, 'disk-full', 'The school’s server is out of room; it tries again by itself.');
   }
-  if (code === POSTGRES.deadlock || code === POSTGRES.serialization) {
+  // Others did the same at the same moment: what was decided by is no longer so.
+  if (code === POSTGRES.deadlock || code === POSTGRES.serialization || code === POSTGRES.uniqueViolation) {
     return new RequestProblem(503, 'busy', 'The school’s server is busy; it tries again by itself.');
   }
   if (status !== undefined && status < 500) {

@@ -17,7 +17,8 @@ export interface Forgiven {
  * against the account and the address together, so that one teacher's mistakes lock nobody else of the school out.
  */
 export function limitGuesses({ account, address }: Forgiven): RequestHandler[] {
-  const accountOf = ({ body }: Request) => String((body as { email?: unknown } | undefined)?.email ?? '').toLowerCase();
+  const accountOf = ({ body, session }: Request) =>
+    session.teacherId ?? String((body as { email?: unknown } | undefined)?.email ?? '').toLowerCase();
   const addressOf = ({ ip }: Request) => ipKeyGenerator(ip ?? '');
   const limited = (limit: number, keyGenerator: (request: Request) => string) =>
     rateLimit({

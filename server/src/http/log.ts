@@ -14,10 +14,28 @@ export type SecurityEvent =
   | 'signed in'
   | 'sign-in refused'
   | 'signed out'
+  | 'signed out elsewhere'
+  | 'account changed'
+  | 'account deleted'
+  | 'password changed'
+  | 'account change refused'
+  | 'own data taken out'
+  | 'ticket made'
+  | 'ticket refused'
+  | 'teacher joined'
+  | 'teacher changed'
   | 'school set up'
   | 'set-up refused'
   | 'too many tries'
   | 'forged request';
+
+/** For a promise's `catch`: notes that somebody was refused. */
+export const noted =
+  (request: Request, event: SecurityEvent, about: object = {}) =>
+  (error: unknown): never => {
+    request.noteSecurity(event, about);
+    throw error;
+  };
 
 /**
  * Logs say which route was called, how it was answered, and what went wrong. They hold no addresses of pages, for these hold

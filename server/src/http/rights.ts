@@ -1,4 +1,4 @@
-import { assetId, lessonId, takeId, templateId, watchToken } from '@kite-trail/core/contract/primitives';
+import { assetId, lessonId, takeId, teacherId, templateId, watchToken } from '@kite-trail/core/contract/primitives';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
@@ -19,6 +19,8 @@ import './session-data';
 export type Right =
   | 'anyone'
   | 'a teacher'
+  | 'a keeper of the school'
+  | 'a keeper of the teacher’s school'
   | 'the lesson’s teacher'
   | 'the lesson’s file, for its teacher'
   | 'the template’s teacher'
@@ -32,6 +34,8 @@ export type Right =
 export interface Granted {
   anyone: object;
   'a teacher': { teacher: TeacherRow };
+  'a keeper of the school': { teacher: TeacherRow };
+  'a keeper of the teacher’s school': { teacher: TeacherRow; colleague: TeacherRow };
   'the lesson’s teacher': { teacher: TeacherRow; lesson: LessonRow };
   'the lesson’s file, for its teacher': { lesson: LessonRow; asset: AssetId };
   'the template’s teacher': { template: TemplateRow };
@@ -63,6 +67,14 @@ export async function grant<R extends Right>(
 const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => Promise<Granted[R]> } = {
   anyone: async () => ({}),
   'a teacher': async (db, request) => ({ teacher: await teacherOf(db, request) }),
+  'a keeper of the school': async (db, request) => ({ teacher: await keeperOf(db, request) }),
+  'a keeper of the teacher’s school': async (db, request) => {
+    const teacher = await keeperOf(db, request);
+    const id = teacherId.safeParse(request.params.teacher);
+    const colleague = id.success ? await db<TeacherRow>('teachers').where({ id: id.data }).first() : undefined;
+    if (!colleague) throw notFound('teacher');
+    return { teacher, colleague };
+  },
   'the lesson’s teacher': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
     return { teacher, lesson: await ownLesson(db, teacher, request.params.lesson, purpose) };
@@ -143,8 +155,15 @@ export function assetOf(request: Request): AssetId {
 /** The teacher who calls. @throws RequestProblem 401 for a stranger */
 export async function teacherOf(db: Knex, request: Request): Promise<TeacherRow> {
   const id = request.session?.teacherId;
-  const teacher = id ? await db<TeacherRow>('teachers').where('id', id).first() : undefined;
+  const teacher = id ? await db<TeacherRow>('teachers').where({ id }).whereNull('shut_out_at').first() : undefined;
   if (!teacher) throw signInFirst();
+  return teacher;
+}
+
+/** What keepers do is not there for others. */
+async function keeperOf(db: Knex, request: Request): Promise<TeacherRow> {
+  const teacher = await teacherOf(db, request);
+  if (!teacher.is_keeper) throw notFound('page');
   return teacher;
 }
 

@@ -13,7 +13,7 @@ type Call<R extends Right, T> = Granted[R] & {
   /** The database; in the request's own transaction where it may change something. */
   db: Knex;
   /** Does something once what the request has changed is kept, such as telling other windows of it. */
-  afterwards(what: () => void): void;
+  afterwards(what: () => void | Promise<void>): void;
 };
 
 interface RouteSpec<R extends Right, T> {
@@ -21,6 +21,8 @@ interface RouteSpec<R extends Right, T> {
   path: string;
   right: R;
   body?: Body<T>;
+  /** It asks for, or answers with, what nobody but its teacher may know: nothing of it is kept, so it may be done again. */
+  isSecret?: boolean;
   /** Answers the request; what it returns is sent as JSON, unless it has sent something itself. */
   handle(call: Call<R, T>): unknown;
 }
@@ -39,14 +41,14 @@ export interface Route {
  * key. So it is done once, on what is there then, or not at all.
  */
 export function route<R extends Right, T = undefined>(spec: RouteSpec<R, T>): Route {
-  const { method, path, right, body: taken = nothing as Body<T> } = spec;
+  const { method, path, right, body: taken = nothing as Body<T>, isSecret = false } = spec;
 
   async function answer(db: Knex, request: Request, response: Response): Promise<unknown> {
-    const afterwards: (() => void)[] = [];
+    const afterwards: (() => void | Promise<void>)[] = [];
     const isChanging = method !== 'get' && right !== 'anyone';
     // Nobody's bytes are read before it is known that they may come, or have come before.
     const isRead = spec.body !== undefined && isChanging;
-    if (isRead && !(await isAnswered(db, request))) await grant(db, right, request, 'to read');
+    if (isRead && (isSecret || !(await isAnswered(db, request)))) await grant(db, right, request, 'to read');
     const body = await taken.read(request, response);
     const handle = async (within: Knex) => {
       const granted = await grant(within, right, request, isChanging ? 'to change' : 'to read');
@@ -60,11 +62,11 @@ export function route<R extends Right, T = undefined>(spec: RouteSpec<R, T>): Ro
       });
     };
     const once = (trx: Knex) => {
-      const key = keyOf(request);
+      const key = isSecret ? null : keyOf(request);
       return key === null ? handle(trx) : answerOnce(trx, key, request, handle);
     };
     const answered = isChanging ? await inTransaction(db, once) : await handle(db);
-    for (const what of afterwards) what();
+    for (const what of afterwards) await what();
     return answered;
   }
 

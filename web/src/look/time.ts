@@ -15,3 +15,7 @@ export function spokenTime(samples: number): string {
   const minutes = Math.floor(seconds / 60);
   return minutes === 0 ? `${seconds} seconds` : `${minutes} min ${seconds % 60} s`;
 }
+
+/** A moment as the reader's country writes it. @param at ISO 8601, or milliseconds since 1970 */
+export const momentText = (at: string | number): string =>
+  new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });

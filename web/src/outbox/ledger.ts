@@ -70,6 +70,14 @@ export class Ledger {
     this.onChange();
   }
 
+  async forgetAll(): Promise<void> {
+    const known = [...(await this.log.entries()), ...this.entries.values()];
+    await this.change(
+      [],
+      known.filter(({ teacher }) => teacher === this.teacher),
+    );
+  }
+
   hold(key: EntryKey): void {
     this.held.set(key, (this.held.get(key) ?? 0) + 1);
   }

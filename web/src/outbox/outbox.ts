@@ -113,6 +113,11 @@ export class Outbox {
     await this.ledger.change([], this.ledger.ofTake(take));
   }
 
+  /** Forgets all that is the teacher's, also what other windows have in the log. */
+  forgetAll(): Promise<void> {
+    return this.ledger.forgetAll();
+  }
+
   isOwed(lesson: LessonId, isMeant: (entry: Entry) => boolean): boolean {
     return this.ledger.ofLesson(lesson).some((entry) => entry.state === 'owed' && isMeant(entry));
   }

@@ -3,6 +3,7 @@ import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { NButton, NModal, NPopconfirm } from 'naive-ui';
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { SetAside } from '../outbox/set-aside';
+import { momentText } from '../look/time';
 import { useFilm } from './film';
 import { useAudition } from '../stores/audition';
 import { useOutbox } from '../stores/outbox';
@@ -28,8 +29,7 @@ const NAMES: Record<SetAside['kind'], string> = {
   name: 'A new name of the lesson',
 };
 const items = computed(() => outbox.status.setAside);
-const whenOf = ({ atMs }: SetAside) =>
-  new Date(atMs).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
+const whenOf = ({ atMs }: SetAside) => momentText(atMs);
 
 const chooser = useTemplateRef<HTMLInputElement>('chooser');
 function chosen({ target }: Event) {

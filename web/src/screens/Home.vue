@@ -89,7 +89,8 @@ async function signOut() {
   <header class="bar">
     <span class="name"><img src="/kite.svg" alt="" /> Kite Trail</span>
     <outbox-status />
-    <span class="who">{{ session.teacher?.name }}</span>
+    <router-link v-if="session.teacher?.isKeeper" to="/teachers" class="who">Teachers</router-link>
+    <router-link to="/account" class="who" aria-label="Your account">{{ session.teacher?.name }}</router-link>
     <n-button quaternary @click="signOut">Sign out</n-button>
   </header>
   <main class="home" @dragover.prevent @drop.prevent="makeFrom([...($event.dataTransfer?.files ?? [])])">
@@ -220,7 +221,17 @@ li:hover .copy,
 }
 
 .who {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 0 0.25rem;
   color: var(--ink-soft);
+  text-decoration: none;
+}
+
+.who:hover {
+  color: var(--ink);
+  text-decoration: underline;
 }
 
 .home {

@@ -1,9 +1,25 @@
-import { session, type firstTeacher, type Session } from '@kite-trail/core/contract/account';
+import {
+  colleagues,
+  session,
+  signIns,
+  ticket,
+  ticketHolder,
+  type changeAccount,
+  type changeColleague,
+  type changePassword,
+  type Colleague,
+  type firstTeacher,
+  type joinSchool,
+  type resetPassword,
+  type Session,
+  type SignIn,
+  type Ticket,
+} from '@kite-trail/core/contract/account';
 import { lesson, lessonSummary, type LessonDocument, type LessonSummary } from '@kite-trail/core/contract/lesson';
 import { assetId } from '@kite-trail/core/contract/primitives';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
-import type { AssetId, LessonId, TakeId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, TakeId, TeacherId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
 import { z } from 'zod';
 import { call, OURS, WINDOW_ID } from './call';
 
@@ -19,6 +35,23 @@ export const api = {
   signIn: (credentials: { email: string; password: string }) => readSession(call('POST', '/session', credentials)),
   addFirstTeacher: (account: z.input<typeof firstTeacher>) => readSession(call('POST', '/first-teacher', account)),
   signOut: () => call('DELETE', '/session'),
+  readTicket: async (code: string): Promise<z.output<typeof ticketHolder>> =>
+    ticketHolder.parse(await (await call('POST', '/tickets/reading', { code })).json()),
+  join: (account: z.input<typeof joinSchool>) => readSession(call('POST', '/tickets/joining', account)),
+  resetPassword: (password: z.input<typeof resetPassword>) => readSession(call('POST', '/tickets/resetting', password)),
+
+  changeAccount: (account: z.input<typeof changeAccount>) => readSession(call('PUT', '/account', account)),
+  changePassword: (passwords: z.input<typeof changePassword>) => call('PUT', '/account/password', passwords),
+  deleteAccount: (password: string) => call('POST', '/account/deletion', { password }),
+  signIns: async (): Promise<SignIn[]> => signIns.parse(await (await call('GET', '/account/sign-ins')).json()),
+  endSignIn: (id: string) => call('DELETE', `/account/sign-ins/${id}`),
+  endOtherSignIns: () => call('DELETE', '/account/sign-ins'),
+
+  colleagues: async (): Promise<Colleague[]> => colleagues.parse(await (await call('GET', '/teachers')).json()),
+  changeColleague: async (id: TeacherId, change: z.input<typeof changeColleague>): Promise<Colleague[]> =>
+    colleagues.parse(await (await call('PUT', `/teachers/${id}`, change)).json()),
+  makeTicket: async (teacher: TeacherId | null): Promise<Ticket> =>
+    ticket.parse(await (await call('POST', '/tickets', { teacher })).json()),
 
   lessons: async (): Promise<LessonSummary[]> =>
     z.array(lessonSummary).parse(await (await call('GET', '/lessons')).json()),
@@ -68,6 +101,7 @@ export const api = {
   withdraw: (id: LessonId) => readLesson(call('DELETE', `/lessons/${id}/link`)),
 };
 
+export const OWN_DATA_URL = '/api/account/data';
 export const fileUrl = (id: LessonId, asset: AssetId): string => `/api/lessons/${id}/assets/${asset}`;
 export const sheetPictureUrl = (id: LessonId, pdf: AssetId, pageIndex: number): string =>
   `${fileUrl(id, pdf)}/pages/${pageIndex}`;

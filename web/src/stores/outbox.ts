@@ -153,6 +153,12 @@ export const useOutbox = defineStore('outbox', () => {
     for (const aside of await outbox.bringBack(list, owed)) await outbox.tryAgain(aside);
   }
 
+  /** Forgets all that is the teacher's here, who has deleted their account. */
+  async function forgetAll(): Promise<void> {
+    if (await OutboxLog.exists()) await (await open()).forgetAll();
+    found.value = {};
+  }
+
   /** It has been read, or something new has begun. */
   const forgetFound = (lesson: LessonId): void => {
     found.value = Object.fromEntries(Object.entries(found.value).filter(([id]) => id !== lesson));
@@ -167,6 +173,7 @@ export const useOutbox = defineStore('outbox', () => {
     refusal,
     found,
     forgetFound,
+    forgetAll,
     secondsToSend,
     open,
     openIfUsed,

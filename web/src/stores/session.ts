@@ -1,4 +1,10 @@
-import type { firstTeacher, Session } from '@kite-trail/core/contract/account';
+import type {
+  changeAccount,
+  firstTeacher,
+  joinSchool,
+  resetPassword,
+  Session,
+} from '@kite-trail/core/contract/account';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { z } from 'zod';
@@ -30,10 +36,34 @@ export const useSession = defineStore('session', () => {
     session.value = await api.addFirstTeacher(account);
   }
 
+  async function join(account: z.input<typeof joinSchool>): Promise<void> {
+    session.value = await api.join(account);
+  }
+
+  async function reset(password: z.input<typeof resetPassword>): Promise<void> {
+    session.value = await api.resetPassword(password);
+  }
+
+  async function change(account: z.input<typeof changeAccount>): Promise<void> {
+    session.value = await api.changeAccount(account);
+  }
+
   async function signOut(): Promise<void> {
     await api.signOut();
     session.value = { needsFirstTeacher: false, teacher: null };
   }
 
-  return { known, teacher, needsFirstTeacher, unreachable, load, signIn, addFirstTeacher, signOut };
+  return {
+    known,
+    teacher,
+    needsFirstTeacher,
+    unreachable,
+    load,
+    signIn,
+    addFirstTeacher,
+    join,
+    resetPassword: reset,
+    change,
+    signOut,
+  };
 });

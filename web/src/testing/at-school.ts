@@ -6,7 +6,7 @@ import { useSession } from '../stores/session';
 
 /** Signs a teacher in at a school that answers as a test says. @returns what is asked of it */
 export async function atSchool(send: School['send']) {
-  const teacher = { id: 'teacher-one', name: 'Ada', email: 'ada@school.example' };
+  const teacher = { id: 'teacher-one', name: 'Ada', email: 'ada@school.example', isKeeper: false };
   vi.spyOn(api, 'session').mockResolvedValue({ needsFirstTeacher: false, teacher });
   await useSession().load();
   return vi.spyOn(httpSchool, 'send').mockReset().mockImplementation(send);

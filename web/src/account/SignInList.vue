@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import type { SignIn } from '@kite-trail/core/contract/account';
+import bowser from 'bowser';
+import { NButton } from 'naive-ui';
+import { computed, onMounted, ref, shallowRef } from 'vue';
+import { momentText } from '../look/time';
+import { api } from '../server/api';
+
+/** Where the teacher is signed in, and the way to end it there. */
+const signIns = shallowRef<readonly SignIn[]>([]);
+const problem = ref('');
+const hasOthers = computed(() => signIns.value.some(({ isThis }) => !isThis));
+
+async function attempt(what: () => Promise<unknown> = async () => {}) {
+  problem.value = '';
+  try {
+    await what();
+    signIns.value = await api.signIns();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+onMounted(() => attempt());
+
+/** What a browser calls itself, in short. */
+function nameOf({ device }: SignIn): string {
+  if (device === '') return 'A device';
+  const { browser, os } = bowser.parse(device);
+  return [browser.name ?? 'A browser', os.name].filter(Boolean).join(' on ');
+}
+</script>
+
+<template>
+  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  <ul>
+    <li v-for="one in signIns" :key="one.id">
+      <span class="what">
+        <b>{{ nameOf(one) }}</b>
+        <span class="soft">{{ one.isThis ? 'this device' : `last seen ${momentText(one.seenAt)}` }}</span>
+      </span>
+      <n-button
+        v-if="!one.isThis"
+        :aria-label="`Sign out ${nameOf(one)}`"
+        @click="attempt(() => api.endSignIn(one.id))"
+      >
+        Sign out
+      </n-button>
+    </li>
+  </ul>
+  <n-button v-if="hasOthers" class="all" size="large" block @click="attempt(api.endOtherSignIns)"
+    >Sign out everywhere else</n-button
+  >
+</template>
+
+<style scoped>
+ul {
+  padding: 0;
+  margin: 0;
+  list-style: none;
+}
+
+li {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+  justify-content: space-between;
+  min-height: 60px;
+}
+
+li + li {
+  border-top: 1px solid var(--line);
+}
+
+.what {
+  display: grid;
+}
+
+.all {
+  margin-top: 1rem;
+}
+
+.soft {
+  font-size: 0.95rem;
+  color: var(--ink-soft);
+}
+
+.problem {
+  color: var(--kite-deep);
+}
+</style>
