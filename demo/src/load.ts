@@ -5,6 +5,7 @@ import { addTeacher, hasTeachers } from '@kite-trail/server/accounts/accounts';
 import { inTransaction } from '@kite-trail/server/database/transaction';
 import type { LessonRow, TakeRow } from '@kite-trail/server/database/rows';
 import { makeLesson } from '@kite-trail/server/lessons/lessons';
+import { gatherTake } from '@kite-trail/server/takes/gather';
 import { beginTake, endTake, keepPart } from '@kite-trail/server/takes/takes';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -50,6 +51,7 @@ export async function keepRecording(db: Knex, lesson: LessonRow, recorded: Recor
   const take = (await db<TakeRow>('takes').where({ id }).first())!;
   const part = encodeTakePart({ marks, unfinished: [], toSamples: lengthSamples, sound, heard });
   await keepPart(db, take, 0, Buffer.from(part));
-  await endTake(db, lesson, take, { parts: 1, recover: false });
+  const gathered = await gatherTake(db, { take: id, isWhole: true });
+  await endTake(db, lesson, take, { parts: 1, recover: false }, gathered);
   return id;
 }

@@ -21,9 +21,11 @@ import { publishingRoutes } from './publishing/routes';
 import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
 import { templateRoutes } from './templates/routes';
+import type { Work } from './work/work';
 
 export interface AppOptions {
   db: Knex;
+  work: Work;
   log: Logger;
   /** What whoever watches over the school's door wants to know. */
   security: Logger;
@@ -101,6 +103,7 @@ const GUESSED = ['/session', '/first-teacher', '/tickets/:step', '/account', '/a
 
 function apiRouter({
   db,
+  work,
   log,
   sessionSecret,
   setUp,
@@ -112,7 +115,7 @@ function apiRouter({
   const limits = limitGuesses(forgiven);
   api.post(GUESSED, limits);
   api.put(GUESSED, limits);
-  for (const route of allRoutes(setUp)) route.mount(api, db);
+  for (const route of allRoutes(setUp)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;
 }

@@ -7,6 +7,7 @@ import { hasTeachers } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import { openDatabase } from './database/open';
+import { ThreadedWork } from './work/work';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = Number(process.env.PORT ?? 4400);
@@ -14,10 +15,13 @@ const dataFolder = process.env.DATA_DIR ?? join(root, 'data');
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 
 mkdirSync(dataFolder, { recursive: true });
-const db = await openDatabase(process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite'));
+const address = process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite');
+const db = await openDatabase(address);
+const work = new ThreadedWork(address);
 const setUp = SetUpCode.make();
 const app = createApp({
   db,
+  work,
   log,
   security: pino(
     { base: null, timestamp: pino.stdTimeFunctions.isoTime },
@@ -40,7 +44,7 @@ const server = app.listen(port, (error) => {
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
-    server.close(() => void db.destroy().then(() => process.exit(0)));
+    server.close(() => void Promise.all([work.close(), db.destroy()]).then(() => process.exit(0)));
     server.closeAllConnections();
   });
 }

@@ -7,7 +7,7 @@ import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change, Mark } from '@kite-trail/core/lesson/mark';
 import { newStroke } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { CHUNK_BYTES, readAsset, storeAsset } from './assets/assets';
+import { CHUNK_BYTES, named, readAsset, storeAsset } from './assets/assets';
 import {
   changesBody,
   json,
@@ -196,8 +196,8 @@ describe('publishing', () => {
 describe('assets', () => {
   it('come back as they were stored, across chunks, and are stored once', async () => {
     const bytes = Uint8Array.from({ length: 2 * CHUNK_BYTES + 11 }, (_, i) => (i * 31) % 251);
-    const id = await storeAsset(server.db, 'audio/ogg', bytes);
-    expect(await storeAsset(server.db, 'audio/ogg', bytes)).toBe(id);
+    const id = await storeAsset(server.db, 'audio/ogg', named(bytes));
+    expect(await storeAsset(server.db, 'audio/ogg', named(bytes))).toBe(id);
     expect(new Uint8Array(await readAsset(server.db, id))).toEqual(bytes);
     const chunks = await server.db('asset_chunks').where({ asset_id: id });
     expect(chunks).toHaveLength(3);

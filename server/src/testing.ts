@@ -21,6 +21,8 @@ import { addTeacher } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import { openDatabase } from './database/open';
+import { JOBS, type Asked, type Found, type JobName } from './work/jobs';
+import { ThreadedWork, type Work } from './work/work';
 
 /** Somebody who calls the server, with their own cookies. */
 export interface Caller {
@@ -55,16 +57,32 @@ export async function newPostgresDatabase(): Promise<string> {
   return address(name);
 }
 
+interface Start {
+  address?: string;
+  /** Whether what takes long is done in threads of their own, which take a while to begin. */
+  isThreaded?: boolean;
+}
+
+/** Does the same jobs where the tests are. */
+const workHere = (db: Knex): Work & { close(): Promise<void> } => ({
+  do: <Name extends JobName>(name: Name, _owner: string, asked: Asked<Name>) =>
+    (JOBS[name] as (on: Knex, what: Asked<Name>) => Promise<Found<Name>>)(db, asked),
+  close: async () => {},
+});
+
 /** A server on a free port, with an empty database or the one at an address. */
-export async function startTestServer(address?: string): Promise<TestServer> {
+export async function startTestServer({ address, isThreaded = false }: Start = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
-  const db = await openDatabase(address ?? (await empty()));
+  const at = address ?? (await empty());
+  const db = await openDatabase(at);
+  const work = isThreaded ? new ThreadedWork(at) : workHere(db);
   const setUp = SetUpCode.make();
   const logged: string[] = [];
   const noted: { event: string }[] = [];
   const app = createApp({
     db,
+    work,
     log: pino({ level: 'debug' }, { write: (line) => void logged.push(line) }),
     security: pino({ base: null }, { write: (line) => void noted.push(JSON.parse(line)) }),
     sessionSecret: 'for tests only',
@@ -110,7 +128,7 @@ export async function startTestServer(address?: string): Promise<TestServer> {
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
-      await db.destroy();
+      await Promise.all([work.close(), db.destroy()]);
     },
   };
 }
@@ -126,11 +144,11 @@ export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Arra
   });
 
 /** A server for the tests of a file, and a teacher who is signed in there. */
-export function testSchool(email = 'mate@example.org', more = { isKeeper: false }) {
+export function testSchool(email = 'mate@example.org', { isKeeper = false, isThreaded = false } = {}) {
   const school = {} as { server: TestServer; signedIn: Caller };
   beforeAll(async () => {
-    school.server = await startTestServer();
-    school.signedIn = await school.server.signedIn(email, more);
+    school.server = await startTestServer({ isThreaded });
+    school.signedIn = await school.server.signedIn(email, { isKeeper });
   });
   afterAll(() => school.server.close());
   const call: Caller = (...asked) => school.signedIn(...asked);

@@ -4,7 +4,7 @@ import { BLANK_PAPER, blankPage, wideSquaredPage, withRoom, type Page } from '@k
 import { settled } from '@kite-trail/core/lesson/picture';
 import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
 import type { PageState } from '@kite-trail/core/lesson/scene';
-import { storeAsset } from '@kite-trail/server/assets/assets';
+import { named, storeAsset } from '@kite-trail/server/assets/assets';
 import { addFile, keepSheetPicture } from '@kite-trail/server/assets/lesson-files';
 import { makeLesson } from '@kite-trail/server/lessons/lessons';
 import type { Knex } from 'knex';
@@ -23,7 +23,7 @@ const ROOM_PT = 300;
 /** A worksheet that came as a PDF, its first page with room to write beside it. */
 export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise<void> {
   const pdf = shipped('heights-of-tide.pdf');
-  const asset = await storeAsset(db, 'application/pdf', pdf);
+  const asset = await storeAsset(db, 'application/pdf', named(pdf));
   const [first, second, third] = [UPRIGHT, ACROSS, UPRIGHT].map((size, index) => sheetPage(asset, index, size));
   const room = { leftPt: 0, topPt: 0, rightPt: ROOM_PT, bottomPt: 0 };
   const states: PageState[] = [
@@ -49,7 +49,7 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
 /** A picture, locked so that nobody moves it while they write on it. */
 export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<void> {
   const png = drawHarbour();
-  const asset = await storeAsset(db, 'image/png', png);
+  const asset = await storeAsset(db, 'image/png', named(png));
   const picture: Picture = settled({
     ...NEW,
     kind: 'picture',

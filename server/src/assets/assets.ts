@@ -9,12 +9,22 @@ import { notFound } from '../http/problem';
 /** All chunks but the last are this long, so a byte range is found without reading the rest. They are as they were sent. */
 export const CHUNK_BYTES = UPLOAD_PART_BYTES;
 
+/** Bytes with their SHA-256. */
+export interface NamedBytes {
+  id: AssetId;
+  bytes: Uint8Array;
+}
+
+export const named = (bytes: Uint8Array): NamedBytes => ({
+  id: createHash('sha256').update(bytes).digest('hex') as AssetId,
+  bytes,
+});
+
 /**
  * Stores bytes under their SHA-256. Bytes that are there already are not stored twice.
  * @param db a transaction, so that no asset is ever there in part
  */
-export async function storeAsset(db: Knex, mediaType: string, bytes: Uint8Array): Promise<AssetId> {
-  const id = createHash('sha256').update(bytes).digest('hex') as AssetId;
+export async function storeAsset(db: Knex, mediaType: string, { id, bytes }: NamedBytes): Promise<AssetId> {
   const made = await db('assets')
     .insert({ id, media_type: mediaType, size_bytes: bytes.length, created_at: new Date().toISOString() })
     .onConflict('id')

@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { AssetRow, TeacherSheetRow } from '../database/rows';
 import { notFound } from '../http/problem';
 import { pictureType } from './accepted';
-import { storeAsset } from './assets';
+import { named, storeAsset } from './assets';
 
 /** Gives a lesson a stored file to use. To give it the same one again changes nothing. */
 export async function addFile(db: Knex, lesson: LessonId, name: string, asset: AssetId): Promise<void> {
@@ -23,7 +23,7 @@ export async function keepSheetPicture(
 ): Promise<void> {
   const { media_type } = (await db<AssetRow>('assets').where({ id: pdf }).first())!;
   if (media_type !== 'application/pdf' || !Number.isInteger(pageIndex) || pageIndex < 0) throw notFound('page');
-  const picture = await storeAsset(db, pictureType(bytes), bytes);
+  const picture = await storeAsset(db, pictureType(bytes), named(bytes));
   await db('teacher_sheets')
     .insert({ teacher_id: teacher, asset_id: pdf, page_index: pageIndex, picture_asset: picture })
     .onConflict(['teacher_id', 'asset_id', 'page_index'])

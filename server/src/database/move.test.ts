@@ -49,7 +49,7 @@ describe.runIf(isOnPostgres)('a school that moves to PostgreSQL', () => {
 
   it('is the same there, goes on, and is moved once', async () => {
     const [file, url] = [newFile(), await newPostgresDatabase()];
-    const before = await startTestServer(file);
+    const before = await startTestServer({ address: file });
     const call = await before.signedIn('mate@example.org');
     const { id, pages } = await json<LessonDocument>(call('POST', '/lessons', { title: 'Leaving harbour' }));
     const bytes = Buffer.alloc(700_000, 'chart');
@@ -69,7 +69,7 @@ describe.runIf(isOnPostgres)('a school that moves to PostgreSQL', () => {
     await expect(moveSchool(from, to)).rejects.toThrow(CannotMove);
     await Promise.all([from.destroy(), to.destroy()]);
 
-    const after = await startTestServer(url);
+    const after = await startTestServer({ address: url });
     const again = after.caller();
     await again('POST', '/session', { email: 'mate@example.org', password: PASSWORD });
     expect(await seen(again, id, assetIdOf(bytes))).toEqual(school);

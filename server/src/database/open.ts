@@ -1,5 +1,6 @@
 import knex, { type Knex } from 'knex';
 import { types } from 'pg';
+import { ThreadedSqlite } from './sqlite-client';
 import * as first from './first-migration';
 import * as second from './second-migration';
 import * as third from './third-migration';
@@ -37,36 +38,48 @@ const common: Knex.Config = {
   compileSqlOnError: false,
 };
 
-/** A file, or `:memory:`. It has one connection, so its transactions follow one another. */
+/** It has one connection, so its transactions follow one another. */
 const openSqlite = (filename: string): Knex =>
   knex({
     ...common,
-    client: 'better-sqlite3',
+    client: ThreadedSqlite,
     connection: { filename },
     useNullAsDefault: true,
-    pool: {
-      afterCreate: (connection: { pragma(text: string): void }, done: (error: Error | null) => void) => {
-        connection.pragma('journal_mode = WAL');
-        // FULL: what the server has called safe survives a power cut, too.
-        connection.pragma('synchronous = FULL');
-        connection.pragma('foreign_keys = ON');
-        done(null);
-      },
-    },
+    pool: { min: 1, max: 1 },
   });
 
-function openPostgres(url: string): Knex {
+const MOST_CONNECTIONS = 10;
+
+function openPostgres(url: string, most: number): Knex {
   // Whole numbers of 64 bits: all of ours, such as samples and bytes, are far below 2^53.
   types.setTypeParser(types.builtins.INT8, Number);
-  return knex({ ...common, client: 'pg', connection: url, pool: { min: 0, max: 10 } });
+  return knex({ ...common, client: 'pg', connection: url, pool: { min: 0, max: most } });
 }
+
+/** Opens a database, which is up to date, to read what may take long, in a thread that may wait for it. */
+export const openToRead = (address: string): Knex =>
+  isPostgres(address)
+    ? openPostgres(address, 1)
+    : knex({
+        ...common,
+        client: 'better-sqlite3',
+        connection: { filename: address, options: { readonly: true } },
+        useNullAsDefault: true,
+      });
+
+const isPostgres = (address: string): boolean => /^postgres(ql)?:/.test(address);
 
 /**
  * Opens the database and brings its tables up to date.
  * @param address a `postgres:` URL, or else a file of SQLite's
  */
 export async function openDatabase(address: string): Promise<Knex> {
-  const db = /^postgres(ql)?:/.test(address) ? openPostgres(address) : openSqlite(address);
-  await db.migrate.latest({ migrationSource });
+  const db = isPostgres(address) ? openPostgres(address, MOST_CONNECTIONS) : openSqlite(address);
+  try {
+    await db.migrate.latest({ migrationSource });
+  } catch (error) {
+    await db.destroy();
+    throw error;
+  }
   return db;
 }

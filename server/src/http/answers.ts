@@ -17,7 +17,8 @@ export const answerProblems: ErrorRequestHandler = (error, request, response, ne
 /** PostgreSQL, appendix A. */
 const POSTGRES = { diskFull: '53100', deadlock: '40P01', serialization: '40001', uniqueViolation: '23505' } as const;
 
-function problemOf(error: unknown): RequestProblem {
+/** What a failure is answered with. */
+export function problemOf(error: unknown): RequestProblem {
   if (error instanceof RequestProblem) return error;
   if (error instanceof FormatError) return badInput(error.message);
   const { type, status, code } = error as { type?: string; status?: number; code?: string };

@@ -25,22 +25,41 @@ export function json<T>(schema: z.ZodType<T>, most = 100 * KILOBYTE): Body<T> {
   return {
     read: async (request, response) => {
       await parsed(parser, request, response);
-      const read = schema.safeParse(request.body);
-      if (read.success) return read.data;
-      const [issue] = read.error.issues;
-      throw badInput(issue.path.length > 0 ? `${issue.message} (${issue.path.join(' → ')})` : issue.message);
+      return checked(schema, request.body);
     },
   };
 }
 
+/** A value of a form. @throws RequestProblem when it is of another one */
+export function checked<T>(schema: z.ZodType<T>, value: unknown): T {
+  const read = schema.safeParse(value);
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  throw badInput(issue.path.length > 0 ? `${issue.message} (${issue.path.join(' → ')})` : issue.message);
+}
+
+/** @throws RequestProblem when it is no JSON */
+export function parsedJson(bytes: Uint8Array): unknown {
+  try {
+    return JSON.parse(Buffer.from(bytes).toString());
+  } catch {
+    throw badInput('The server could not read this request.');
+  }
+}
+
+/** JSON as it was sent, to be read where nobody waits meanwhile. @throws RequestProblem when it is larger than `most` */
+export const jsonBytes = (most: number): Body<Buffer> => raw(most, 'application/json');
+
 /** Bytes as they are. @throws RequestProblem when there are none, or more than `most` */
-export function bytes(most: number): Body<Buffer> {
-  const parser = express.raw({ limit: most, inflate: false });
+export const bytes = (most: number): Body<Buffer> => raw(most, 'application/octet-stream');
+
+function raw(most: number, type: string): Body<Buffer> {
+  const parser = express.raw({ limit: most, inflate: false, type });
   return {
     read: async (request, response) => {
       await parsed(parser, request, response);
       if (Buffer.isBuffer(request.body)) return request.body;
-      throw badInput('Bytes are sent as application/octet-stream.');
+      throw badInput(`This is sent as ${type}.`);
     },
   };
 }

@@ -1,30 +1,49 @@
 import type { Request, Response, Router } from 'express';
 import type { Knex } from 'knex';
+import type { Work } from '../work/work';
 import { inTransaction } from '../database/transaction';
 import { nothing, type Body } from './body';
 import { answerOnce, isAnswered, keyOf } from './idempotency';
 import { grant, type Granted, type Right } from './rights';
 
 /** What a route is called with. */
-type Call<R extends Right, T> = Granted[R] & {
+type Call<R extends Right, T, P> = Granted[R] & {
   body: T;
+  /** What was found out beforehand. */
+  prepared: P;
   request: Request;
   response: Response;
   /** The database; in the request's own transaction where it may change something. */
   db: Knex;
+  /** Who does what may take long. */
+  work: Work;
   /** Does something once what the request has changed is kept, such as telling other windows of it. */
   afterwards(what: () => void | Promise<void>): void;
 };
 
-interface RouteSpec<R extends Right, T> {
+/** What is known before a request's transaction begins. */
+type Preparing<R extends Right, T> = Granted[R] & { body: T; request: Request } & Ground;
+
+interface RouteSpec<R extends Right, T, P> {
   method: 'get' | 'post' | 'put' | 'delete';
   path: string;
   right: R;
   body?: Body<T>;
   /** It asks for, or answers with, what nobody but its teacher may know: nothing of it is kept, so it may be done again. */
   isSecret?: boolean;
+  /**
+   * Finds out what takes long before the request's transaction begins. Meanwhile all may change: whoever decides by what
+   * was found makes sure, in the transaction, that it still is so.
+   */
+  prepare?(call: Preparing<R, T>): Promise<P>;
   /** Answers the request; what it returns is sent as JSON, unless it has sent something itself. */
-  handle(call: Call<R, T>): unknown;
+  handle(call: Call<R, T, P>): unknown;
+}
+
+/** What all routes stand on. */
+export interface Ground {
+  db: Knex;
+  work: Work;
 }
 
 /** A route of any right and body, ready to be put into a router. */
@@ -32,7 +51,7 @@ export interface Route {
   method: 'get' | 'post' | 'put' | 'delete';
   path: string;
   right: Right;
-  mount(router: Router, db: Knex): void;
+  mount(router: Router, ground: Ground): void;
 }
 
 /**
@@ -40,24 +59,29 @@ export interface Route {
  * one transaction: whether it may, what it decides by and what it does, and its kept answer where it names an idempotency
  * key. So it is done once, on what is there then, or not at all.
  */
-export function route<R extends Right, T = undefined>(spec: RouteSpec<R, T>): Route {
+export function route<R extends Right, T = undefined, P = undefined>(spec: RouteSpec<R, T, P>): Route {
   const { method, path, right, body: taken = nothing as Body<T>, isSecret = false } = spec;
 
-  async function answer(db: Knex, request: Request, response: Response): Promise<unknown> {
+  async function answer({ db, work }: Ground, request: Request, response: Response): Promise<unknown> {
     const afterwards: (() => void | Promise<void>)[] = [];
     const isChanging = method !== 'get' && right !== 'anyone';
     // Nobody's bytes are read before it is known that they may come, or have come before.
-    const isRead = spec.body !== undefined && isChanging;
-    if (isRead && (isSecret || !(await isAnswered(db, request)))) await grant(db, right, request, 'to read');
-    const body = await taken.read(request, response);
+    const isLookedAt = (spec.body !== undefined || spec.prepare !== undefined) && isChanging;
+    const isNew = isLookedAt && (isSecret || !(await isAnswered(db, request)));
+    const looked: Granted[R] | null = isNew ? await grant(db, right, request, 'to read') : null;
+    const body: T = await taken.read(request, response);
+    const preparing = { ...looked, body, request, db, work } as Preparing<R, T>;
+    const prepared = (looked && (await spec.prepare?.(preparing))) as P;
     const handle = async (within: Knex) => {
       const granted = await grant(within, right, request, isChanging ? 'to change' : 'to read');
       return spec.handle({
         ...granted,
         body,
+        prepared,
         request,
         response,
         db: within,
+        work,
         afterwards: (what) => afterwards.push(what),
       });
     };
@@ -74,9 +98,9 @@ export function route<R extends Right, T = undefined>(spec: RouteSpec<R, T>): Ro
     method,
     path,
     right,
-    mount: (router, db) => {
+    mount: (router, ground) => {
       router[method](path, async (request, response) => {
-        const answered = await answer(db, request, response);
+        const answered = await answer(ground, request, response);
         if (response.headersSent) return;
         if (answered === undefined) response.status(204).end();
         else response.json(answered);

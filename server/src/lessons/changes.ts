@@ -1,15 +1,16 @@
-import type { z } from 'zod';
+import { isDeepStrictEqual } from 'node:util';
 import { markProblem } from '@kite-trail/core/contract/change';
-import type * as contract from '@kite-trail/core/contract/lesson';
+import * as contract from '@kite-trail/core/contract/lesson';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
 import { contentsOf, decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
-import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, PageId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { filesIn } from '@kite-trail/core/lesson/files';
 import { overlaps } from '@kite-trail/core/lesson/overlap';
 import { applyChange, sceneOf, type PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
-import type { LessonAssetRow, LessonChangesRow, LessonRow } from '../database/rows';
+import type { LessonAssetRow, LessonChangesRow, LessonRow, PageRow } from '../database/rows';
+import { checked, parsedJson } from '../http/body';
 import { badInput, conflict } from '../http/problem';
 import { readPages, rowOfPage } from './lessons';
 
@@ -17,45 +18,119 @@ import { readPages, rowOfPage } from './lessons';
 const CHANGES_KEPT = 1000;
 const MOST_PAGES = 1000;
 
+/** What is asked of `foldChanges`. */
+export interface AskedChanges {
+  lesson: LessonId;
+  /** The window that made them. */
+  window: string;
+  /** JSON, as it was sent. */
+  body: Uint8Array;
+}
+
+/** What changes make of a lesson. */
+export interface FoldedChanges {
+  /** To which state of the lesson they are folded in: where it is another one by now, they have to be folded in anew. */
+  into: LessonState;
+  /** Whether other windows have made changes meanwhile. */
+  merged: boolean;
+  marks: Uint8Array;
+  history: Uint8Array;
+  /** The files they name. */
+  files: AssetId[];
+  /** The pages that go, and those that come in the place of others; `null` where something is recorded. */
+  pages: { gone: PageId[]; changed: PageRow[] } | null;
+  /** What begins the next take; `null` where nothing is recorded. */
+  between: Uint8Array | null;
+}
+
+type LessonState = Pick<LessonRow, 'revision' | 'programme_n' | 'changed_at'>;
+const stateOf = ({ revision, programme_n, changed_at }: LessonState): LessonState => ({
+  revision,
+  programme_n,
+  changed_at,
+});
+
 /**
- * Makes changes to a lesson: to its prepared pages, or, where something is recorded, to what begins the next take.
- * Changes by a window that is behind are merged, as long as they are not about what others have changed meanwhile.
- * @param window the one that made them
+ * Folds changes into a lesson: into its prepared pages, or, where something is recorded, into what begins the next take.
+ * Changes by a window that is behind are merged, as long as they are not about what others have changed meanwhile. Nothing is
+ * written.
+ * @throws RequestProblem when they cannot be, or overlap with another window's; FormatError
+ */
+export async function foldChanges(db: Knex, { lesson: id, window, body }: AskedChanges): Promise<FoldedChanges> {
+  const asked = checked(contract.changeLesson, parsedJson(body));
+  const changes = decodeMarks(Buffer.from(asked.marks, 'base64'));
+  changes.forEach(refuseWhatCannotBe);
+  const history = Buffer.from(asked.history, 'base64');
+  decodeHistory(history);
+  const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
+  const others = await changesOfOthers(db, lesson, asked.revision, window);
+  refuseOverlap(changes, others);
+  const isRecorded = lesson.programme_n > 0;
+  return {
+    into: stateOf(lesson),
+    merged: others.length > 0,
+    marks: encodeMarks(changes),
+    history,
+    files: [...new Set(changes.flatMap(filesIn).map(({ asset }) => asset))],
+    pages: isRecorded ? null : await changedPages(db, id, changes),
+    between: isRecorded
+      ? encodeMarks([...decodeMarks(lesson.between_marks), ...changes.map((mark) => ({ ...mark, atSamples: 0 }))])
+      : null,
+  };
+}
+
+/** So many bytes are folded in at once; more of them would keep others waiting. */
+const SMALL_BYTES = 128 * 1024;
+
+/** Whether it takes long to fold changes into a lesson. */
+export async function isLargeChange(db: Knex, { id, between_marks }: LessonRow, body: Uint8Array): Promise<boolean> {
+  const pages = await db('pages')
+    .where({ lesson_id: id })
+    .sum({ bytes: db.raw('length(pieces)') })
+    .first();
+  return body.length + between_marks.length + Number(pages?.bytes ?? 0) > SMALL_BYTES;
+}
+
+/**
+ * Makes changes to a lesson.
+ * @param lesson as it is now, held by this transaction
+ * @param folded what they make of it, as far as that is known
  * @returns the new revision, and whether there was something to merge
- * @throws RequestProblem when they overlap with another window's, or use a file the lesson does not have; FormatError
+ * @throws RequestProblem as `foldChanges`, and when they use a file the lesson does not have
  */
 export async function changeLesson(
   db: Knex,
-  id: LessonId,
-  window: string,
-  { revision, marks, history }: z.output<typeof contract.changeLesson>,
+  lesson: LessonRow,
+  asked: AskedChanges,
+  folded: FoldedChanges | null,
 ): Promise<{ revision: number; merged: boolean }> {
-  const changes = decodeMarks(Buffer.from(marks, 'base64'));
-  changes.forEach(refuseWhatCannotBe);
-  const historyBytes = Buffer.from(history, 'base64');
-  decodeHistory(historyBytes);
-  const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
-  const others = await changesOfOthers(db, lesson, revision, window);
-  refuseOverlap(changes, others);
-  await refuseForeignAssets(db, id, changes);
-  if (lesson.programme_n === 0) await changePages(db, id, changes);
-  else await changeBetween(db, lesson, changes);
+  const isNow = folded !== null && isDeepStrictEqual(folded.into, stateOf(lesson));
+  const { merged, marks, history, files, pages, between } = isNow ? folded : await foldChanges(db, asked);
+  await refuseForeignFiles(db, lesson.id, files);
+  if (pages) {
+    await db('pages').where({ lesson_id: lesson.id }).whereIn('id', pages.gone).delete();
+    for (const page of pages.changed) await db('pages').insert({ ...page, pieces: Buffer.from(page.pieces) });
+  }
+  if (between) {
+    await db('lessons')
+      .where({ id: lesson.id })
+      .update({ between_marks: Buffer.from(between) });
+  }
   const next = lesson.revision + 1;
-  const updated = await db('lessons')
-    .where({ id, revision: lesson.revision })
-    .update({ revision: next, history: historyBytes, changed_at: new Date().toISOString() });
-  if (updated === 0) throw changedElsewhere();
+  await db('lessons')
+    .where({ id: lesson.id })
+    .update({ revision: next, history: Buffer.from(history), changed_at: new Date().toISOString() });
   await db('lesson_changes').insert({
-    lesson_id: id,
+    lesson_id: lesson.id,
     revision: next,
-    window,
-    marks: Buffer.from(encodeMarks(changes)),
+    window: asked.window,
+    marks: Buffer.from(marks),
   });
   await db('lesson_changes')
-    .where({ lesson_id: id })
+    .where({ lesson_id: lesson.id })
     .where('revision', '<=', next - CHANGES_KEPT)
     .delete();
-  return { revision: next, merged: others.length > 0 };
+  return { revision: next, merged };
 }
 
 /** A change that cannot be read here cannot be made to a page either: the window keeps it. */
@@ -97,33 +172,30 @@ const changedElsewhere = () =>
     'This was changed in another window at the same time. What the other window did is shown now.',
   );
 
-async function refuseForeignAssets(db: Knex, lesson: LessonId, changes: readonly Mark[]): Promise<void> {
-  const used = new Set(changes.flatMap(filesIn).map(({ asset }) => asset));
-  if (used.size === 0) return;
+async function refuseForeignFiles(db: Knex, lesson: LessonId, files: readonly AssetId[]): Promise<void> {
+  if (files.length === 0) return;
   const own = await db<LessonAssetRow>('lesson_assets')
     .where({ lesson_id: lesson })
-    .whereIn('asset_id', [...used]);
-  if (own.length < used.size) throw badInput('A picture or PDF has not arrived on the server yet. Bring it in again.');
+    .whereIn('asset_id', [...files]);
+  if (own.length < files.length)
+    throw badInput('A picture or PDF has not arrived on the server yet. Bring it in again.');
 }
 
 /** Only pages that have changed are written. */
-async function changePages(db: Knex, lesson: LessonId, changes: readonly Mark[]): Promise<void> {
+async function changedPages(
+  db: Knex,
+  lesson: LessonId,
+  changes: readonly Mark[],
+): Promise<{ gone: PageId[]; changed: PageRow[] }> {
   const before = await readPages(db, lesson);
   const after = changes.filter(({ kind }) => kind !== 'turn').reduce(applyChange, sceneOf(before)).pages;
   if (after.length > MOST_PAGES) throw badInput(`A lesson has at most ${MOST_PAGES} pages.`);
   const placeOf = new Map(before.map((state, place) => [state, place]));
   const kept = new Set<PageState>(after.filter((state, place) => placeOf.get(state) === place));
-  const gone = before.filter((state) => !kept.has(state)).map(({ page }) => page.id);
-  await db('pages').where({ lesson_id: lesson }).whereIn('id', gone).delete();
-  for (const [position, state] of after.entries()) {
-    if (kept.has(state)) continue;
-    await db('pages').insert(rowOfPage(lesson, position, state.page, Buffer.from(contentsOf(state))));
-  }
-}
-
-async function changeBetween(db: Knex, lesson: LessonRow, changes: readonly Mark[]): Promise<void> {
-  const between = [...decodeMarks(lesson.between_marks), ...changes.map((mark) => ({ ...mark, atSamples: 0 }))];
-  await db('lessons')
-    .where({ id: lesson.id })
-    .update({ between_marks: Buffer.from(encodeMarks(between)) });
+  return {
+    gone: before.filter((state) => !kept.has(state)).map(({ page }) => page.id),
+    changed: [...after.entries()]
+      .filter(([, state]) => !kept.has(state))
+      .map(([place, state]) => rowOfPage(lesson, place, state.page, Buffer.from(contentsOf(state)))),
+  };
 }

@@ -1,17 +1,9 @@
-import {
-  changeLesson as changeBody,
-  editLesson as editBody,
-  stepEdits as stepBody,
-  lessonName,
-  newLesson,
-} from '@kite-trail/core/contract/lesson';
+import { editLesson as editBody, stepEdits as stepBody, lessonName, newLesson } from '@kite-trail/core/contract/lesson';
 import { newVersion } from '@kite-trail/core/contract/edition';
-import { pngOf } from '../assets/images';
-import { Shelf } from '../assets/shelf';
 import { inSnapshot } from '../database/transaction';
-import { json, MOST_EDITION, MOST_MARKS } from '../http/body';
+import { json, jsonBytes, MOST_EDITION, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
-import { changeLesson } from './changes';
+import { changeLesson, isLargeChange } from './changes';
 import { copyLesson } from './copy';
 import {
   describeEdit,
@@ -26,7 +18,6 @@ import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
 import { editLesson, stepEdits } from './editions';
 import { dropVersion, keepVersion, useVersion } from './versions';
-import { sceneNow, undrawnPages } from './trails';
 
 const PICTURE_WIDTH_PX = 640;
 
@@ -71,9 +62,14 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'post',
       path: '/lessons/:lesson/changes',
       right: 'the lesson’s teacher',
-      body: json(changeBody, MOST_MARKS),
-      handle: async ({ lesson, body, request, db, afterwards }) => {
-        const answer = await changeLesson(db, lesson.id, windowOf(request), body);
+      body: jsonBytes(MOST_MARKS),
+      prepare: async ({ lesson, body, request, db, work }) => {
+        if (!(await isLargeChange(db, lesson, body))) return null;
+        return work.do('foldChanges', lesson.teacher_id, { lesson: lesson.id, window: windowOf(request), body });
+      },
+      handle: async ({ lesson, body, request, prepared, db, afterwards }) => {
+        const asked = { lesson: lesson.id, window: windowOf(request), body };
+        const answer = await changeLesson(db, lesson, asked, prepared);
         afterwards(() => news.tell(lesson.id, request));
         return answer;
       },
@@ -101,17 +97,17 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'get',
       path: '/lessons/:lesson/undrawn',
       right: 'the lesson’s teacher',
-      handle: ({ lesson, db }) => undrawnPages(db, lesson),
+      handle: ({ lesson, work }) => work.do('undrawnPages', lesson.teacher_id, { lesson: lesson.id }),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson/picture',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request, response, db }) => {
+      handle: async ({ lesson, request, response, work }) => {
         response.set({ ETag: `"${lesson.changed_at}"`, 'Cache-Control': 'private, no-cache' });
         if (request.fresh) return void response.status(304).end();
-        const [first] = (await sceneNow(db, lesson)).pages;
-        response.type('png').send(await pngOf(db, first, await Shelf.ofLesson(db, lesson), PICTURE_WIDTH_PX));
+        const asked = { lesson: lesson.id, widthPx: PICTURE_WIDTH_PX };
+        response.type('png').send(Buffer.from(await work.do('paintLesson', lesson.teacher_id, asked)));
       },
     }),
     route({

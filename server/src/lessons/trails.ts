@@ -1,6 +1,6 @@
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { filesIn, filesOn, type FileUse } from '@kite-trail/core/lesson/files';
-import type { TakeId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { applyChange, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
 import type { Edition } from '@kite-trail/core/trail/edition';
@@ -37,7 +37,8 @@ export const filesOf = ({ base, trail }: Payload): FileUse[] => [
 ];
 
 /** The PDF pages of a lesson, recorded or prepared, that nobody has sent a picture of yet. */
-export async function undrawnPages(db: Knex, lesson: LessonRow): Promise<FileUse[]> {
+export async function undrawnPages(db: Knex, { lesson: id }: { lesson: LessonId }): Promise<FileUse[]> {
+  const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
   const since = decodeMarks(lesson.between_marks).flatMap(filesIn);
   return (await Shelf.ofLesson(db, lesson)).undrawn([...filesOf(await playOut(db, lesson)), ...since]);
 }

@@ -1,9 +1,5 @@
 import { randomBytes } from 'node:crypto';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
-import { writeWebVtt } from '@kite-trail/core/formats/timed-text';
-import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
-import { placeChapters } from '@kite-trail/core/trail/chapters';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -12,7 +8,7 @@ import { takeUpload } from '../assets/uploads';
 import { Shelf } from '../assets/shelf';
 import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
 import { badInput, conflict, notFound } from '../http/problem';
-import { filesOf, playOut } from '../lessons/trails';
+import { makePublishable, type Publishable } from './publishable';
 
 /** 192 random bits: a link cannot be guessed. */
 const TOKEN_BYTES = 24;
@@ -21,42 +17,36 @@ const TOKEN_BYTES = 24;
  * Publishes the programme in force: its sound, made by the teacher's browser, and an immutable payload of pages and
  * marks. The lesson's link, made when there is none, then leads to it.
  * @param sound an AAC file in MP4 whose parts have come, or `null` where nobody speaks
+ * @param played the lesson played out
  * @throws RequestProblem when the programme is not the one the sound was made from, or there is none
  */
 export async function publish(
   db: Knex,
   lesson: LessonRow,
   { programmeN, sound }: { programmeN: number; sound: AssetId | null },
+  played: Publishable,
 ): Promise<void> {
   if (lesson.programme_n === 0) throw badInput('There is nothing to share yet. Record something first.');
   if (programmeN !== lesson.programme_n) {
     throw conflict('edited-meanwhile', 'The lesson was edited while it was being shared. Share it again.');
   }
-  const { edition, recorded, ...payload } = await playOut(db, lesson);
+  const found = played.changedAt === lesson.changed_at ? played : await makePublishable(db, { lesson: lesson.id });
   const shelf = await Shelf.ofLesson(db, lesson);
-  const files = shelf.present(filesOf(payload));
+  const files = shelf.present(found.files);
   if (shelf.undrawn(files).length > 0) {
     throw conflict('not-drawn', 'The PDF’s pages are still on their way to the server. Share again in a moment.');
   }
-  const pages = timelineOf(payload).pagesAtEnd;
-  const chapters = placeChapters(
-    { shownFirst: recorded.base.shown, pages },
-    edition.programme,
-    recorded.takes,
-    edition.chapters,
-  ).map(({ startSamples, title }) => ({ startSamples, title }));
-  const cues = placeCaptions(edition.programme, edition.captions).filter(({ text }) => text !== '');
   const publication: PublicationRow = {
     id: nanoid(),
     lesson_id: lesson.id,
     title: lesson.title,
     programme_n: lesson.programme_n,
-    length_samples: payload.trail.lengthSamples,
-    page_count: pages.length,
+    length_samples: found.lengthSamples,
+    page_count: found.pageCount,
     sound_asset: sound && (await takeUpload(db, lesson.teacher_id, sound, soundType)),
-    payload_asset: await storeAsset(db, 'application/octet-stream', encodePayload(payload)),
-    chapters: JSON.stringify(chapters),
-    captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
+    payload_asset: await storeAsset(db, 'application/octet-stream', found.payload),
+    chapters: JSON.stringify(found.chapters),
+    captions: found.captions,
     made_at: new Date().toISOString(),
   };
   await db('publications').insert(publication);

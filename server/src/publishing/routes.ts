@@ -16,8 +16,9 @@ export function publishingRoutes(): Route[] {
       path: '/lessons/:lesson/publications/:programme',
       right: 'the lesson’s teacher',
       body: json(newPublication),
-      handle: async ({ lesson, request, body: { sound }, db }) => {
-        await publish(db, lesson, { programmeN: Number(request.params.programme), sound });
+      prepare: ({ lesson, work }) => work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id }),
+      handle: async ({ lesson, request, body: { sound }, prepared, db }) => {
+        await publish(db, lesson, { programmeN: Number(request.params.programme), sound }, prepared);
         return describeLessonNow(db, lesson);
       },
     }),

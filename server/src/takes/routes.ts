@@ -7,6 +7,7 @@ import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
+import { isLargePart, readPart } from './read-part';
 import {
   beginTake,
   binTake,
@@ -44,6 +45,8 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/takes/:take/parts/:n',
       right: 'the take’s teacher',
       body: bytes(MOST_MARKS),
+      prepare: ({ lesson, body, db, work }) =>
+        isLargePart(body) ? work.do('readPart', lesson.teacher_id, { bytes: body }) : readPart(db, { bytes: body }),
       handle: async ({ lesson, take, request, body, db }) => {
         claims.renew(lesson.id, windowOf(request));
         const n = Number(request.params.n);
@@ -56,8 +59,10 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/takes/:take/end',
       right: 'the take’s teacher',
       body: json(endBody, MOST_EDITION),
-      handle: async ({ lesson, take, body, request, db, afterwards }) => {
-        await endTake(db, lesson, take, body);
+      prepare: ({ lesson, take, body, work }) =>
+        work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: !body.recover }),
+      handle: async ({ lesson, take, body, request, prepared, db, afterwards }) => {
+        await endTake(db, lesson, take, body, prepared);
         afterwards(() => news.tell(lesson.id, request));
         return describeLessonNow(db, lesson);
       },
@@ -66,9 +71,10 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'post',
       path: '/takes/:take/beginning',
       right: 'the take’s teacher',
-      handle: async ({ lesson, take, request, db, afterwards }) => {
+      prepare: ({ lesson, take, work }) => work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: false }),
+      handle: async ({ lesson, take, request, prepared, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await keepBeginning(db, lesson, take);
+        await keepBeginning(db, lesson, take, prepared);
         afterwards(() => news.tell(lesson.id, request));
         return describeLessonNow(db, lesson);
       },

@@ -1,20 +1,19 @@
 import { readForm, writeForm, type FormValue } from '@kite-trail/core/contract/forms';
 import { decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
-import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
-import { decodeTakePart } from '@kite-trail/core/formats/take-part';
+import { decodeHeard } from '@kite-trail/core/formats/profile-coding';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
-import { assembleTake, type AssembledTake } from '@kite-trail/core/trail/assemble';
 import { withoutTake, withTakeBack } from '@kite-trail/core/trail/edit';
 import { placeInstead, placeTake, planInstead, type TakePlan } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import { storeAsset } from '../assets/assets';
+import { named, storeAsset, type NamedBytes } from '../assets/assets';
 import type { LessonChangesRow, LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
 import { currentEdition, editLesson, programmeOf } from '../lessons/editions';
 import { lessonNow } from '../lessons/lessons';
+import { gatherTake, type GatheredTake } from './gather';
 
 /** Begins a take. To begin the same one again changes nothing. @throws RequestProblem when another lesson has it */
 export async function beginTake(
@@ -42,11 +41,9 @@ export async function beginTake(
 
 /**
  * Keeps a numbered part. The same part may come any number of times, also after the take it is in has ended.
- * @throws RequestProblem when another part with this number is there, or the take has ended without it; FormatError
- * when it is damaged
+ * @throws RequestProblem when another part with this number is there, or the take has ended without it
  */
 export async function keepPart(db: Knex, take: TakeRow, n: number, bytes: Buffer): Promise<void> {
-  decodeTakePart(bytes);
   if (take.ended_at) return refuseMoreThan(take, n + 1);
   await db('take_parts').insert({ take_id: take.id, n, bytes }).onConflict(['take_id', 'n']).ignore();
   const present = (await db<TakePartRow>('take_parts').where({ take_id: take.id, n }).first())!;
@@ -67,23 +64,11 @@ export async function keptParts(db: Knex, take: TakeRow): Promise<number[]> {
   return rows.map((row) => row.n);
 }
 
-/** The parts of a take in one, as far as they follow one another. */
-interface Gathered extends AssembledTake {
-  partCount: number;
-}
-
-async function gather(db: Knex, take: TakeRow, isWhole: boolean): Promise<Gathered> {
-  const rows = await db<TakePartRow>('take_parts').where({ take_id: take.id }).orderBy('n');
-  const gap = rows.findIndex((row, i) => row.n !== i);
-  const unbroken = gap < 0 ? rows : rows.slice(0, gap);
-  const parts = unbroken.map((row) => decodeTakePart(row.bytes));
-  return { ...assembleTake(parts, isWhole), partCount: unbroken.length };
-}
-
 /**
  * Ends a take: its parts become its sound and its marks, and it plays where it was planned to. Where the stretch it was
  * made for has gone meanwhile, it is kept but not played. To end it again changes nothing. With `recover`, the unbroken run
  * of parts that arrived is made do with.
+ * @param found its parts, joined
  * @throws RequestProblem when parts are missing, or it has ended without some of them
  */
 export async function endTake(
@@ -91,9 +76,10 @@ export async function endTake(
   lesson: LessonRow,
   take: TakeRow,
   { parts, recover, plan }: { parts: number; recover: boolean; plan?: TakePlan },
+  found: GatheredTake,
 ): Promise<void> {
   if (take.ended_at) return refuseMoreThan(take, parts);
-  const gathered = await gather(db, take, !recover);
+  const gathered = await gatheredNow(db, take, found, !recover);
   if (!recover && gathered.partCount < parts) {
     throw conflict('parts-missing', `${parts - gathered.partCount} parts of this recording have not arrived yet.`);
   }
@@ -106,15 +92,21 @@ export async function endTake(
  * Makes a take of what has come of one that broke off on a device that is not here. Should that device come back, its take
  * goes on, and plays in the place of this one: both can be heard and chosen.
  */
-export async function keepBeginning(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
+export async function keepBeginning(db: Knex, lesson: LessonRow, take: TakeRow, found: GatheredTake): Promise<void> {
   if (take.ended_at) return;
-  const gathered = await gather(db, take, false);
+  const gathered = await gatheredNow(db, take, found, false);
   const before = take.kept_as === null ? null : await takeOf(db, take.kept_as);
   if (gathered.partCount <= (before?.part_count ?? 0)) return;
   const beginning: TakeRow = { ...take, id: nanoid() as TakeId, kept_as: null };
   await db('takes').insert(beginning);
   await db('takes').where({ id: take.id }).update({ kept_as: beginning.id });
   await finish(db, lesson, beginning, gathered, planOf(take), before);
+}
+
+/** A take's parts, joined: as they were found, or anew where others have come since. */
+async function gatheredNow(db: Knex, { id }: TakeRow, found: GatheredTake, isWhole: boolean): Promise<GatheredTake> {
+  const counted = await db('take_parts').where({ take_id: id }).count({ count: '*' }).first();
+  return Number(counted!.count) === found.seenParts ? found : gatherTake(db, { take: id, isWhole });
 }
 
 const takeOf = async (db: Knex, id: TakeId): Promise<TakeRow> => (await db<TakeRow>('takes').where({ id }).first())!;
@@ -126,7 +118,7 @@ async function finish(
   db: Knex,
   lesson: LessonRow,
   take: TakeRow,
-  { lengthSamples, marks, sound, heard, partCount }: Gathered,
+  { lengthSamples, marks, sound, profile, partCount }: GatheredTake,
   plan: TakePlan,
   beginning: TakeRow | null,
 ): Promise<void> {
@@ -144,9 +136,9 @@ async function finish(
     .update({
       ended_at: new Date().toISOString(),
       length_samples: lengthSamples,
-      marks_asset: await storeAsset(db, 'application/octet-stream', encodeMarks(marks)),
-      sound_asset: sound.length > 0 ? await storeAsset(db, 'audio/ogg', sound) : null,
-      profile_asset: heard.peaks.length > 0 ? await storeProfile(db, encodeHeard(heard)) : null,
+      marks_asset: await storeAsset(db, 'application/octet-stream', marks),
+      sound_asset: sound && (await storeAsset(db, 'audio/ogg', sound)),
+      profile_asset: profile && (await storeProfile(db, profile)),
       plan: writeForm('plan', keptPlan as FormValue<'plan'>),
       part_count: partCount,
     });
@@ -177,11 +169,11 @@ async function changedMeanwhile(db: Knex, { lesson_id, begun_revision, window }:
 export async function keepProfile(db: Knex, take: TakeRow, bytes: Buffer): Promise<void> {
   decodeHeard(bytes);
   if (!take.ended_at) throw conflict('take-goes-on', 'This recording has not ended yet.');
-  const asset = await storeProfile(db, bytes);
+  const asset = await storeProfile(db, named(bytes));
   await db('takes').where({ id: take.id }).update({ profile_asset: asset });
 }
 
-const storeProfile = (db: Knex, bytes: Uint8Array) => storeAsset(db, 'application/octet-stream', bytes);
+const storeProfile = (db: Knex, bytes: NamedBytes) => storeAsset(db, 'application/octet-stream', bytes);
 
 export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<void> {
   await db('takes')

@@ -1,9 +1,7 @@
 import { newTemplate } from '@kite-trail/core/contract/template';
-import { pngOf } from '../assets/images';
-import { Shelf } from '../assets/shelf';
 import { json, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
-import { dropTemplate, keepTemplate, lendFiles, listTemplates, stateOf } from './templates';
+import { dropTemplate, keepTemplate, lendFiles, listTemplates } from './templates';
 
 const PICTURE_WIDTH_PX = 360;
 
@@ -32,12 +30,11 @@ export function templateRoutes(): Route[] {
       method: 'get',
       path: '/templates/:template/picture',
       right: 'the template’s teacher',
-      handle: async ({ template, response, db }) => {
+      handle: async ({ template, response, work }) => {
         // A template never changes.
         response.set('Cache-Control', 'private, max-age=86400');
-        response
-          .type('png')
-          .send(await pngOf(db, stateOf(template), await Shelf.ofTemplate(db, template), PICTURE_WIDTH_PX));
+        const asked = { template: template.id, widthPx: PICTURE_WIDTH_PX };
+        response.type('png').send(Buffer.from(await work.do('paintTemplate', template.teacher_id, asked)));
       },
     }),
     route({

@@ -226,4 +226,17 @@ describe('what was read back damaged', () => {
     expect(outbox.status().setAside[0].why).toMatch(/can no longer read/);
     log.close();
   });
+
+  it('is forgotten with their account, also what other windows have left, and nothing of anybody else', async () => {
+    const { log, outbox, school } = await opened();
+    school.fates = ['lost'];
+    await outbox.add(LESSON, file('chart'));
+    outbox.signedOut();
+    await outbox.signedIn('teacher-two');
+    school.fates = ['lost'];
+    await outbox.add(LESSON, file('knot'));
+    await outbox.forgetAll();
+    expect(outbox.isOwed(LESSON, ({ teacher }) => teacher === 'teacher-two')).toBe(false);
+    expect((await log.entries()).map(({ teacher }) => teacher)).toEqual(['teacher-one']);
+  });
 });

@@ -1,0 +1,18 @@
+import { foldChanges } from '../lessons/changes';
+import { paintLesson } from '../lessons/picture';
+import { undrawnPages } from '../lessons/trails';
+import { makePublishable } from '../publishing/publishable';
+import { gatherTake } from '../takes/gather';
+import { readPart } from '../takes/read-part';
+import { paintTemplate } from '../templates/picture';
+
+/**
+ * What may take long: reading, joining, playing out, painting. Each is a function of a database and of what it is asked; it changes
+ * nothing, and both what it is asked and what it finds can be sent from one thread to another.
+ */
+export const JOBS = { foldChanges, gatherTake, makePublishable, paintLesson, paintTemplate, readPart, undrawnPages };
+
+type Jobs = typeof JOBS;
+export type JobName = keyof Jobs;
+export type Asked<Name extends JobName> = Parameters<Jobs[Name]>[1];
+export type Found<Name extends JobName> = Awaited<ReturnType<Jobs[Name]>>;

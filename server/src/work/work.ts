@@ -1,0 +1,76 @@
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import { RequestProblem } from '../http/problem';
+import type { Asked, Found, JobName } from './jobs';
+
+/** Nothing that is asked for may take longer. */
+const LONGEST_MS = 20_000;
+/** A thread that does not answer others may be used up to here; one that asks for more ends, and with it what it did. */
+const MOST_HEAP_MB = 1024;
+/** Threads that nobody needs for so long end. */
+const IDLE_MS = 5 * 60_000;
+/** Whoever waits for an answer of the server's comes first. */
+const NICE = 5;
+
+/** That a job was refused, and why, on its way between threads. */
+export interface Refusal {
+  refused: Pick<RequestProblem, 'status' | 'code' | 'message'>;
+}
+
+const isRefusal = (answer: unknown): answer is Refusal =>
+  typeof answer === 'object' && answer !== null && 'refused' in answer;
+
+/** Whoever does what may take long. */
+export interface Work {
+  /** @param owner the teacher for whom it is done @throws RequestProblem when it is refused, or takes too long */
+  do<Name extends JobName>(name: Name, owner: string, asked: Asked<Name>): Promise<Found<Name>>;
+}
+
+/**
+ * Does what may take long in threads of its own, so that the server answers everybody else meanwhile. Of each teacher's jobs one
+ * is done at a time: however many somebody asks for, and however long they take, there is a thread for others.
+ */
+export class ThreadedWork implements Work {
+  private readonly threads: Piscina;
+  private readonly lastOf = new Map<string, Promise<unknown>>();
+
+  /** @param address the database, as `openDatabase` takes it */
+  constructor(address: string) {
+    this.threads = new Piscina({
+      filename: new URL('../thread.mjs', import.meta.url).href,
+      workerData: { program: new URL('./worker.ts', import.meta.url).href, address },
+      minThreads: 0,
+      maxThreads: Math.max(2, availableParallelism() - 1),
+      idleTimeout: IDLE_MS,
+      niceIncrement: NICE,
+      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
+      // A thread that waits asleep cannot hear what its database connection has to say.
+      atomics: 'disabled',
+    });
+  }
+
+  async do<Name extends JobName>(name: Name, owner: string, asked: Asked<Name>): Promise<Found<Name>> {
+    const before = this.lastOf.get(owner);
+    const found = (async () => {
+      await before?.catch(() => {});
+      const signal = AbortSignal.timeout(LONGEST_MS);
+      const answer = (await this.threads.run({ name, asked }, { signal })) as Found<Name> | Refusal;
+      if (!isRefusal(answer)) return answer;
+      const { status, code, message } = answer.refused;
+      throw new RequestProblem(status, code, message);
+    })();
+    this.lastOf.set(owner, found);
+    try {
+      return await found;
+    } catch (error) {
+      if ((error as Error).name !== 'AbortError') throw error;
+      throw new RequestProblem(503, 'too-long', 'This takes longer than the school’s server lets it. Nothing is lost.');
+    } finally {
+      if (this.lastOf.get(owner) === found) this.lastOf.delete(owner);
+    }
+  }
+
+  close(): Promise<void> {
+    return this.threads.destroy();
+  }
+}
