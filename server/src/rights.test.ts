@@ -74,6 +74,7 @@ describe('every route that asks for a right', () => {
   it.each(owned.map((route) => [route.method, route.path]))('refuses another teacher: %s %s', async (method, path) => {
     const response = await other(method.toUpperCase(), filled(path), method === 'get' ? undefined : {});
     expect(response.status).toBe(404);
+    expect(server.noted.at(-1)?.event).toBe('not theirs');
   });
 
   it('lists to a teacher only what is theirs', async () => {

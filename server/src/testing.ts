@@ -35,7 +35,9 @@ export interface TestServer {
   setUpCode: string;
   /** What it has logged, and which security events it has noted. */
   logged: readonly string[];
-  noted: readonly { event: string }[];
+  noted: readonly { event: string; address?: string }[];
+  /** Where it listens. */
+  port: number;
   caller(): Caller;
   signedIn(email: string, more?: { isKeeper: boolean }): Promise<Caller>;
   close(): Promise<void>;
@@ -61,6 +63,7 @@ interface Start {
   address?: string;
   /** Whether what takes long is done in threads of their own, which take a while to begin. */
   isThreaded?: boolean;
+  trustedProxies?: string;
 }
 
 /** Does the same jobs where the tests are. */
@@ -71,7 +74,11 @@ const workHere = (db: Knex): Work & { close(): Promise<void> } => ({
 });
 
 /** A server on a free port, with an empty database or the one at an address. */
-export async function startTestServer({ address, isThreaded = false }: Start = {}): Promise<TestServer> {
+export async function startTestServer({
+  address,
+  isThreaded = false,
+  trustedProxies,
+}: Start = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
   const at = address ?? (await empty());
@@ -88,6 +95,7 @@ export async function startTestServer({ address, isThreaded = false }: Start = {
     sessionSecret: 'for tests only',
     webFolder: folder,
     setUp,
+    trustedProxies,
     forgiven: { account: 5, address: 20 },
   });
   const server = app.listen(0);
@@ -118,6 +126,7 @@ export async function startTestServer({ address, isThreaded = false }: Start = {
     setUpCode: setUp.code,
     logged,
     noted,
+    port,
     caller,
     signedIn: async (email, more) => {
       await addTeacher(db, { name: email, email, password: PASSWORD, ...more });

@@ -35,6 +35,27 @@ describe('what is sent', () => {
   });
 });
 
+describe('what is answered', () => {
+  it('is kept by nobody on the way, shown in no frame, and takes nothing from elsewhere', async () => {
+    const answer = await call('GET', '/lessons');
+    expect(answer.headers.get('cache-control')).toBe('no-store');
+    const policy = answer.headers.get('content-security-policy')!;
+    for (const rule of [
+      "default-src 'self'",
+      "script-src 'self' 'wasm-unsafe-eval'",
+      "frame-ancestors 'none'",
+      "object-src 'none'",
+    ]) {
+      expect(policy).toContain(rule);
+    }
+    expect(answer.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(answer.headers.get('referrer-policy')).toBe('no-referrer');
+    const foreign = await call('GET', '/lessons', undefined, { origin: 'https://elsewhere.example' });
+    expect(foreign.headers.get('access-control-allow-origin')).toBeNull();
+    expect(answer.headers.get('x-powered-by')).toBeNull();
+  });
+});
+
 describe('whoever guesses', () => {
   const guess = (email: string, password: string) => school.server.caller()('POST', '/session', { email, password });
 
@@ -74,7 +95,7 @@ describe('what is logged', () => {
       expect([secret, all.includes(secret)]).toEqual([secret, false]);
       expect([secret, JSON.stringify(fresh.noted).includes(secret)]).toEqual([secret, false]);
     }
-    expect(fresh.noted.map(({ event }) => event)).toEqual(['signed in', 'sign-in refused', 'signed out']);
+    expect(fresh.noted.map(({ event }) => event)).toEqual(['signed in', 'sign-in refused', 'not theirs', 'signed out']);
     await fresh.close();
   });
 });

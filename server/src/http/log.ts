@@ -27,7 +27,8 @@ export type SecurityEvent =
   | 'school set up'
   | 'set-up refused'
   | 'too many tries'
-  | 'forged request';
+  | 'forged request'
+  | 'not theirs';
 
 /** For a promise's `catch`: notes that somebody was refused. */
 export const noted =

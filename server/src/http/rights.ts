@@ -60,7 +60,13 @@ export async function grant<R extends Right>(
   request: Request,
   purpose: Purpose,
 ): Promise<Granted[R]> {
-  const granted = await GRANTS[right](db, request, purpose);
+  const granted = await GRANTS[right](db, request, purpose).catch((error: unknown) => {
+    const teacher = request.session.teacherId;
+    if (teacher && error instanceof RequestProblem && error.status === 404) {
+      request.noteSecurity('not theirs', { teacher, right });
+    }
+    throw error;
+  });
   return granted as Granted[R];
 }
 
