@@ -7,6 +7,7 @@ import { referenceMs } from './reference';
 import { benchCaptureSync } from './capture-sync';
 import { benchExport } from './export';
 import { benchHandwriting } from './handwriting';
+import { benchLoad } from './load';
 import { benchLongExport } from './long-export';
 import { benchLongRecording } from './long-recording';
 import { benchOpenLesson } from './open-lesson';
@@ -39,6 +40,7 @@ const measures = [
   benchExport,
   benchLongExport,
   benchStorm,
+  async () => benchLoad(),
 ];
 const references: number[] = [];
 try {

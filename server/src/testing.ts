@@ -20,6 +20,7 @@ import { afterAll, beforeAll, inject } from 'vitest';
 import { addTeacher } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
+import type { Forgiven } from './http/limits';
 import { openDatabase } from './database/open';
 import { JOBS, type Asked, type Found, type JobName } from './work/jobs';
 import { ThreadedWork, type Work } from './work/work';
@@ -64,6 +65,7 @@ interface Start {
   /** Whether what takes long is done in threads of their own, which take a while to begin. */
   isThreaded?: boolean;
   trustedProxies?: string;
+  forgiven?: Forgiven;
 }
 
 /** Does the same jobs where the tests are. */
@@ -78,6 +80,7 @@ export async function startTestServer({
   address,
   isThreaded = false,
   trustedProxies,
+  forgiven,
 }: Start = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
@@ -96,7 +99,7 @@ export async function startTestServer({
     webFolder: folder,
     setUp,
     trustedProxies,
-    forgiven: { account: 5, address: 20 },
+    forgiven: forgiven ?? { account: 5, address: 20 },
   });
   const server = app.listen(0);
   await new Promise((resolve) => server.once('listening', resolve));

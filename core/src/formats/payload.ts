@@ -2,7 +2,7 @@ import type { Mark } from '../lesson/mark';
 import { sceneOf, type Scene } from '../lesson/scene';
 import type { Trail } from '../trail/trail';
 import { Timeline } from '../trail/timeline';
-import { ByteReader, ByteWriter } from './bytes';
+import { ByteReader, ByteWriter, damaged } from './bytes';
 import { hasMagic, MAGIC, readMagic, writeMagic } from './magic';
 import { contentsOf, decodeContents, decodeMarks, encodeMarks, pageStateFrom } from './marks-coding';
 
@@ -37,6 +37,7 @@ export function decodePayload(bytes: Uint8Array): Payload {
   if (hasMagic(bytes, MAGIC.payload)) readMagic(from, MAGIC.payload, VERSION);
   const lengthSamples = from.unsigned();
   const pages = decodeMarks(from.block()).flatMap((mark) => (mark.kind === 'add-page' ? [mark.page] : []));
+  if (pages.length === 0) throw damaged();
   const base = sceneOf(pages.map((page) => pageStateFrom(page, decodeContents(from.block()))));
   return { base, trail: { lengthSamples, marks: decodeMarks(from.block()) } };
 }

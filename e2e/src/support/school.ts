@@ -18,14 +18,25 @@ export class School {
     /** Where its database is. */
     readonly folder: string,
     private readonly program: string,
+    private readonly environment: Record<string, string>,
   ) {}
 
   /** Starts a school with the demo data, or an empty one. */
-  static async start(kind: 'demo' | 'empty' = 'demo'): Promise<School> {
+  static async start(kind: 'demo' | 'empty' = 'demo', environment: Record<string, string> = {}): Promise<School> {
     const program = kind === 'demo' ? 'demo/src/start.ts' : 'server/src/main.ts';
-    const school = new School(await freePort(), mkdtempSync(join(tmpdir(), 'kite-trail-school-')), program);
+    const school = new School(
+      await freePort(),
+      mkdtempSync(join(tmpdir(), 'kite-trail-school-')),
+      program,
+      environment,
+    );
     await school.begin();
     return school;
+  }
+
+  /** The server's process. */
+  get pid(): number {
+    return this.child!.pid!;
   }
 
   get url(): string {
@@ -39,7 +50,7 @@ export class School {
 
   async begin(): Promise<void> {
     this.said = '';
-    const env = { ...process.env, PORT: String(this.port), DATA_DIR: this.folder };
+    const env = { ...process.env, PORT: String(this.port), DATA_DIR: this.folder, ...this.environment };
     const child = spawn(process.execPath, ['--import', 'tsx', this.program], { cwd: root, env, stdio: 'pipe' });
     this.child = child;
     await new Promise<void>((resolve, reject) => {

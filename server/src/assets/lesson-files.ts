@@ -22,7 +22,7 @@ export async function keepSheetPicture(
   bytes: Uint8Array,
 ): Promise<void> {
   const { media_type } = (await db<AssetRow>('assets').where({ id: pdf }).first())!;
-  if (media_type !== 'application/pdf' || !Number.isInteger(pageIndex) || pageIndex < 0) throw notFound('page');
+  if (media_type !== 'application/pdf') throw notFound('page');
   const picture = await storeAsset(db, pictureType(bytes), named(bytes));
   await db('teacher_sheets')
     .insert({ teacher_id: teacher, asset_id: pdf, page_index: pageIndex, picture_asset: picture })

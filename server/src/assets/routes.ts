@@ -1,6 +1,6 @@
 import { newFile, UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
 import { bytes, json } from '../http/body';
-import { assetOf } from '../http/rights';
+import { assetOf, countOf } from '../http/rights';
 import { route, type Route } from '../http/route';
 import { sendAsset } from './assets';
 import { addFile, keepSheetPicture, sheetPicture } from './lesson-files';
@@ -25,7 +25,7 @@ export function assetRoutes(): Route[] {
       right: 'a teacher',
       body: bytes(UPLOAD_PART_BYTES),
       handle: ({ teacher, request, body, db }) =>
-        keepUploadPart(db, teacher.id, assetOf(request), Number(request.params.n), body),
+        keepUploadPart(db, teacher.id, assetOf(request), countOf(request.params.n, 'part'), body),
     }),
     route({
       method: 'delete',
@@ -55,14 +55,14 @@ export function assetRoutes(): Route[] {
       right: 'the lesson’s file, for its teacher',
       body: bytes(LARGEST_SHEET_BYTES),
       handle: ({ lesson, asset, request, body, db }) =>
-        keepSheetPicture(db, lesson.teacher_id, asset, Number(request.params.n), body),
+        keepSheetPicture(db, lesson.teacher_id, asset, countOf(request.params.n, 'page'), body),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson/assets/:asset/pages/:n',
       right: 'the lesson’s file, for its teacher',
       handle: async ({ lesson, asset, request, response, db }) => {
-        const picture = await sheetPicture(db, lesson.teacher_id, asset, Number(request.params.n));
+        const picture = await sheetPicture(db, lesson.teacher_id, asset, countOf(request.params.n, 'page'));
         await sendAsset(db, picture, request, response);
       },
     }),

@@ -158,6 +158,16 @@ export function assetOf(request: Request): AssetId {
   return id.data;
 }
 
+/** What databases keep as whole numbers. */
+const MOST_COUNTED = 2 ** 31 - 1;
+
+/** A number from 0 on, as addresses name parts and pages. @throws RequestProblem when it is none */
+export function countOf(param: unknown, what: string): number {
+  const count = Number(param);
+  if (!Number.isInteger(count) || count < 0 || count > MOST_COUNTED) throw notFound(what);
+  return count;
+}
+
 /** The teacher who calls. @throws RequestProblem 401 for a stranger */
 export async function teacherOf(db: Knex, request: Request): Promise<TeacherRow> {
   const id = request.session?.teacherId;

@@ -2,6 +2,7 @@ import { newPublication } from '@kite-trail/core/contract/upload';
 import { NEVER_CHANGES, sendAsset } from '../assets/assets';
 import { json } from '../http/body';
 import { notFound } from '../http/problem';
+import { countOf } from '../http/rights';
 import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
 import { describeWatch, newestOf, publish, publishedSheet, withdraw } from './publishing';
@@ -18,7 +19,7 @@ export function publishingRoutes(): Route[] {
       body: json(newPublication),
       prepare: ({ lesson, work }) => work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id }),
       handle: async ({ lesson, request, body: { sound }, prepared, db }) => {
-        await publish(db, lesson, { programmeN: Number(request.params.programme), sound }, prepared);
+        await publish(db, lesson, { programmeN: countOf(request.params.programme, 'edit'), sound }, prepared);
         return describeLessonNow(db, lesson);
       },
     }),
@@ -72,7 +73,7 @@ export function publishingRoutes(): Route[] {
       path: `${PUBLICATION}/assets/:asset/pages/:n`,
       right: 'the publication’s file, for the link’s holder',
       handle: async ({ publication, asset, request, response, db }) => {
-        const picture = await publishedSheet(db, publication, asset, Number(request.params.n));
+        const picture = await publishedSheet(db, publication, asset, countOf(request.params.n, 'page'));
         await sendAsset(db, picture, request, response);
       },
     }),

@@ -1,7 +1,8 @@
 import { endTake as endBody, nameTake as nameBody, newTake } from '@kite-trail/core/contract/lesson';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { sendAsset } from '../assets/assets';
-import { badInput, notFound } from '../http/problem';
+import { notFound } from '../http/problem';
+import { countOf } from '../http/rights';
 import { bytes, json, MOST_EDITION, MOST_KEPT, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
@@ -49,9 +50,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
         isLargePart(body) ? work.do('readPart', lesson.teacher_id, { bytes: body }) : readPart(db, { bytes: body }),
       handle: async ({ lesson, take, request, body, db }) => {
         claims.renew(lesson.id, windowOf(request));
-        const n = Number(request.params.n);
-        if (!Number.isInteger(n) || n < 0) throw badInput('A part needs a number.');
-        await keepPart(db, take, n, body);
+        await keepPart(db, take, countOf(request.params.n, 'part'), body);
       },
     }),
     route({
