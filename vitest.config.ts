@@ -20,8 +20,15 @@ export default defineConfig({
     projects: [
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'server', ...onServer } },
-      // The same tests once more, on the other database.
-      { test: { name: 'server-postgres', ...onServer, globalSetup: ['src/database/postgres-cluster.ts'] } },
+      // The same tests once more, on the other database, but for what has nothing to do with databases, or is about the first.
+      {
+        test: {
+          name: 'server-postgres',
+          ...onServer,
+          exclude: ['src/database/sqlite-client.test.ts', 'src/http/proxy.test.ts', 'src/lessons/painting.test.ts'],
+          globalSetup: ['src/database/postgres-cluster.ts'],
+        },
+      },
       { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
       {
         test: {

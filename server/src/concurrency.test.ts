@@ -115,7 +115,11 @@ describe('requests at the same time', () => {
     const answers = await Promise.all([addFile(call, lesson.id, bytes), addFile(other, theirs.id, bytes)]);
     expect(statuses(answers)).toEqual([204, 204]);
     const asset = assetIdOf(bytes);
-    expect(await school.server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(1);
+    // What the other one has sent is there no more.
+    const sent = await school.server.db('assets').where('id', 'like', 'upload-%');
+    expect(await school.server.db('assets').where({ id: asset })).toMatchObject([{ chunks_of: sent[0].id }]);
+    expect(sent).toHaveLength(1);
+    expect(await school.server.db('asset_chunks').where({ asset_id: sent[0].id })).toHaveLength(1);
     for (const [as, of] of [
       [call, lesson],
       [other, theirs],

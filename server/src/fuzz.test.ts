@@ -26,7 +26,7 @@ import {
  * what it refuses changes nothing. The same requests each time.
  */
 const SEED = 20261128;
-const RUNS_A_ROUTE = isOnPostgres ? 15 : 40;
+const RUNS_A_ROUTE = isOnPostgres ? 10 : 30;
 
 let server: TestServer;
 let owner: Caller;
@@ -194,6 +194,7 @@ describe('a request that no page would send', () => {
             : fc.constant(null).chain(() => otherBody(bodies[name] ?? {})),
         headers: otherHeaders,
       });
+      let kept = await keptBySchool();
       await fc.assert(
         fc.asyncProperty(asked, async ({ other, body, headers }) => {
           const names = [...path.matchAll(/:(\w+)/g)].map(([, one]) => one);
@@ -201,7 +202,6 @@ describe('a request that no page would send', () => {
           const at = path.replace(/:(\w+)/g, (_, one: string) =>
             one === replaced ? inPath(other!.value) : params[one],
           );
-          const before = await keptBySchool();
           const answer = await owner(method.toUpperCase(), at, body, headers);
           const text = await answer.text();
           expect([answer.status < 500 || answer.status === 503, at, text.slice(0, 300)]).toEqual([
@@ -209,10 +209,12 @@ describe('a request that no page would send', () => {
             at,
             text.slice(0, 300),
           ]);
+          const now = await keptBySchool();
+          if (answer.status >= 400) expect(now).toBe(kept);
+          kept = now;
           // A range that is not there has an answer without words (RFC 9110, section 15.5.17).
           if (answer.status < 400 || answer.status === 416) return;
           expect(JSON.parse(text)).toEqual({ code: expect.any(String), message: expect.any(String) });
-          expect(await keptBySchool()).toBe(before);
         }),
         { seed: SEED, numRuns: RUNS_A_ROUTE, endOnFailure: true },
       );

@@ -1,6 +1,6 @@
 import type { Session, SignIn } from '@kite-trail/core/contract/account';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { NAMING_ASSETS } from '../assets/ownership';
 import { TABLES } from '../database/move';
 import type { TeacherRow } from '../database/rows';
@@ -17,6 +17,10 @@ const statusOf = async (call: Caller) => (await call('GET', '/lessons')).status;
 
 describe('a password', () => {
   const NEW = 'leading-line-at-dusk';
+  let weakling: Caller;
+  beforeAll(async () => {
+    weakling = await school.server.signedIn('weakling@example.org');
+  });
   const change = (call: Caller, newPassword: string, password = PASSWORD) =>
     call('PUT', '/account/password', { password, newPassword });
 
@@ -39,15 +43,13 @@ describe('a password', () => {
 
   it.each([
     ['short', /at least 10/],
-    // Of the list of breached passwords, in capitals as well: the first of ten letters, one from its end.
-    ['1234567890', /lists of those who break in/],
+    // Of the list of breached passwords, in capitals as well.
     ['QWERTYUIOP', /lists of those who break in/],
     ['masterofpuppets', /lists of those who break in/],
     ['12-weakling-34', /without it/],
     ['KiteTrail-2026', /without it/],
   ])('that others guess is none: %s', async (password, message) => {
-    const call = await school.server.signedIn(`weakling@${password.toLowerCase()}.example.org`);
-    const answer = await change(call, password);
+    const answer = await change(weakling, password);
     expect(answer.status).toBe(400);
     expect(await messageOf(answer)).toMatch(message);
   });

@@ -41,10 +41,17 @@ export async function storeAsset(db: Knex, mediaType: string, { id, bytes }: Nam
 /** `Cache-Control` of what never changes (RFC 9111; RFC 8246). */
 export const NEVER_CHANGES = 'private, max-age=31536000, immutable';
 
+/** Under which name an asset's chunks are found. */
+async function holderOf(db: Knex, id: AssetId): Promise<AssetId> {
+  const asset = await db<AssetRow>('assets').where({ id }).first('chunks_of');
+  return asset?.chunks_of ?? id;
+}
+
 /** An asset's bytes, chunk by chunk. */
 export async function* chunksOf(db: Knex, id: AssetId): AsyncGenerator<Buffer> {
+  const holder = await holderOf(db, id);
   for (let n = 0; ; n++) {
-    const chunk = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id, n }).first('bytes');
+    const chunk = await db<AssetChunkRow>('asset_chunks').where({ asset_id: holder, n }).first('bytes');
     if (!chunk) return;
     yield chunk.bytes;
   }
@@ -52,7 +59,8 @@ export async function* chunksOf(db: Knex, id: AssetId): AsyncGenerator<Buffer> {
 
 /** Reads an asset whole. */
 export async function readAsset(db: Knex, id: AssetId): Promise<Buffer> {
-  const chunks = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id }).orderBy('n').select('bytes');
+  const holder = await holderOf(db, id);
+  const chunks = await db<AssetChunkRow>('asset_chunks').where({ asset_id: holder }).orderBy('n').select('bytes');
   return Buffer.concat(chunks.map((chunk) => chunk.bytes));
 }
 
@@ -87,7 +95,9 @@ export async function sendAsset(db: Knex, id: AssetId, request: Request, respons
   if (range) response.status(206).set('Content-Range', `bytes ${from}-${to - 1}/${size}`);
   response.set('Content-Length', String(to - from));
   for (let n = Math.floor(from / CHUNK_BYTES); n * CHUNK_BYTES < to && !response.destroyed; n++) {
-    const chunk = await db<AssetChunkRow>('asset_chunks').where({ asset_id: id, n }).first('bytes');
+    const chunk = await db<AssetChunkRow>('asset_chunks')
+      .where({ asset_id: asset.chunks_of ?? id, n })
+      .first('bytes');
     const start = n * CHUNK_BYTES;
     const part = chunk!.bytes.subarray(Math.max(0, from - start), to - start);
     if (!response.write(part)) await drained(response);

@@ -1,5 +1,6 @@
 import type { AssetId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
+import type { AssetRow } from '../database/rows';
 
 /** By what a row that names assets belongs to a teacher. */
 type Owner = (rows: Knex.QueryBuilder, teacher: TeacherId) => Knex.QueryBuilder;
@@ -18,6 +19,7 @@ export const NAMING_ASSETS: readonly { table: string; column: string; owner: Own
   { table: 'template_assets', column: 'asset_id', owner: ofTemplate },
   { table: 'teacher_sheets', column: 'asset_id', owner: ofTeacher },
   { table: 'teacher_sheets', column: 'picture_asset', owner: ofTeacher },
+  { table: 'uploads', column: 'chunks_of', owner: ofTeacher },
   { table: 'takes', column: 'sound_asset', owner: ofLesson },
   { table: 'takes', column: 'marks_asset', owner: ofLesson },
   { table: 'takes', column: 'profile_asset', owner: ofLesson },
@@ -39,7 +41,7 @@ export async function assetsOf(db: Knex, teacher: TeacherId): Promise<AssetId[]>
 }
 
 /** So many values a query may name in any database. */
-const AT_ONCE = 500;
+const AT_ONCE = 400;
 
 /** Deletes those of the assets that nothing names any more. */
 export async function dropUnnamed(db: Knex, assets: readonly AssetId[]): Promise<void> {
@@ -48,6 +50,8 @@ export async function dropUnnamed(db: Knex, assets: readonly AssetId[]): Promise
     for (const { table, column } of NAMING_ASSETS) {
       unnamed.whereNotIn('id', (named) => named.from(table).whereNotNull(column).select(column));
     }
-    await unnamed.delete();
+    const gone = await unnamed.select<AssetRow[]>('id', 'chunks_of');
+    const ids = gone.flatMap(({ id, chunks_of }) => (chunks_of === null ? [id] : [id, chunks_of]));
+    await db('assets').whereIn('id', ids).delete();
   }
 }

@@ -38,8 +38,10 @@ export function assetRoutes(): Route[] {
       path: '/lessons/:lesson/assets',
       right: 'the lesson’s teacher',
       body: json(newFile),
-      handle: async ({ teacher, lesson, body: { asset, name }, db }) => {
-        await takeFile(db, teacher.id, asset);
+      prepare: ({ teacher, body: { asset }, work }) =>
+        work.do('checkUpload', teacher.id, { teacher: teacher.id, asset }),
+      handle: async ({ teacher, lesson, body: { asset, name }, prepared, db }) => {
+        await takeFile(db, teacher.id, asset, prepared);
         await addFile(db, lesson.id, name, asset);
       },
     }),

@@ -76,7 +76,9 @@ describe('a file', () => {
     // Whoever has its bytes may have it, too; they are kept once.
     expect((await addFile(other, theirs.id, bytes)).status).toBe(204);
     expect(await school.server.db('assets').where({ id: asset })).toHaveLength(1);
-    expect(await school.server.db('asset_chunks').where({ asset_id: asset })).toHaveLength(3);
+    const [{ chunks_of }] = await school.server.db('assets').where({ id: asset });
+    expect(await school.server.db('asset_chunks').where({ asset_id: chunks_of })).toHaveLength(3);
+    expect(await school.server.db('uploads')).toEqual([]);
   });
 
   it('is given to two lessons at once, though its parts came once, and again when the answer was lost', async () => {
@@ -97,7 +99,7 @@ describe('a file', () => {
     const asset = assetIdOf(pdf('e'));
     await send(asset, 0, partOf(pdf('e'), 0));
     const twoDaysAgo = new Date(Date.now() - 48 * 3600 * 1000).toISOString();
-    await school.server.db('upload_parts').update({ came_at: twoDaysAgo });
+    await school.server.db('uploads').update({ came_at: twoDaysAgo });
     await send(assetIdOf(pdf('f')), 0, partOf(pdf('f'), 0));
     expect(await arrived(asset)).toEqual({ parts: [], isHad: false });
   });

@@ -10,7 +10,7 @@ export const TABLES = {
   kept_answers: ['teacher_id', 'key'],
   assets: ['id'],
   asset_chunks: ['asset_id', 'n'],
-  upload_parts: ['teacher_id', 'asset_id', 'n'],
+  uploads: ['teacher_id', 'asset_id'],
   teacher_sheets: ['teacher_id', 'asset_id', 'page_index'],
   lessons: ['id'],
   pages: ['lesson_id', 'id'],

@@ -12,6 +12,7 @@ import * as eighth from './eighth-migration';
 import * as ninth from './ninth-migration';
 import * as tenth from './tenth-migration';
 import * as eleventh from './eleventh-migration';
+import * as twelfth from './twelfth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -25,6 +26,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '009-ninth': ninth,
   '010-tenth': tenth,
   '011-eleventh': eleventh,
+  '012-twelfth': twelfth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

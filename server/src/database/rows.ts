@@ -36,12 +36,15 @@ export interface SessionRow {
   seen_at: string;
 }
 
-/** A part of a teacher's file that is on its way. */
-export interface UploadPartRow {
+/** A teacher's file that is on its way. */
+export interface UploadRow {
   teacher_id: TeacherId;
+  /** The name it will have. */
   asset_id: AssetId;
-  n: number;
-  bytes: Buffer;
+  /** The asset, without a name, whose chunks are its parts. */
+  chunks_of: AssetId;
+  /** How often a part has come. */
+  changes: number;
   came_at: string;
 }
 
@@ -185,6 +188,8 @@ export interface AssetRow {
   media_type: string;
   size_bytes: number;
   created_at: string;
+  /** The asset that has its chunks, under which it was sent; `null` where it has them itself. */
+  chunks_of: AssetId | null;
 }
 
 export interface AssetChunkRow {

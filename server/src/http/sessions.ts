@@ -82,6 +82,14 @@ export class SessionStore extends Store {
   }
 }
 
+/** Whether whoever asked is still signed in where they did. */
+export async function isStillIn(db: Knex, { sessionID }: Request): Promise<boolean> {
+  const row = await db<SessionRow>('sessions')
+    .where({ id_hash: hashOf(sessionID) })
+    .first();
+  return row !== undefined && !hasEnded(row, Date.now());
+}
+
 export const hashOf = (id: string): string => createHash('sha256').update(id).digest('hex');
 
 /** Signed-in teachers by their cookie. Over https its name lets browsers take it from this address alone (RFC 6265bis, 4.1.3.2). */

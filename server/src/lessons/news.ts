@@ -9,8 +9,17 @@ export class LessonNews {
   onGone: (lesson: LessonId, window: string) => void = () => {};
   private readonly listeners = new Map<LessonId, Map<Response, string>>();
 
-  /** Keeps a window's response open and tells it whatever happens to the lesson from now on, and who records it. */
-  listen(lesson: LessonId, window: string, response: Response, holder: string | null): void {
+  /**
+   * Keeps a window's response open and tells it whatever happens to the lesson from now on, and who records it.
+   * @param isStillIn whether its teacher is still signed in there: else it is told nothing more
+   */
+  listen(
+    lesson: LessonId,
+    window: string,
+    response: Response,
+    holder: string | null,
+    isStillIn: () => Promise<boolean>,
+  ): void {
     response.set({
       'Content-Type': 'text/event-stream',
       // `no-transform` keeps the news from waiting in a compressor.
@@ -21,7 +30,7 @@ export class LessonNews {
     const present = this.listeners.get(lesson) ?? new Map<Response, string>();
     this.listeners.set(lesson, present.set(response, window));
     response.write(event({ holder }));
-    const alive = setInterval(() => response.write(': alive\n\n'), KEEP_ALIVE_MS);
+    const alive = setInterval(() => void keepAlive(response, isStillIn), KEEP_ALIVE_MS);
     response.on('close', () => {
       clearInterval(alive);
       present.delete(response);
@@ -47,6 +56,12 @@ export class LessonNews {
   private send(lesson: LessonId, news: object): void {
     for (const response of this.listeners.get(lesson)?.keys() ?? []) response.write(event(news));
   }
+}
+
+async function keepAlive(response: Response, isStillIn: () => Promise<boolean>): Promise<void> {
+  // A database that cannot be asked just now signs nobody out.
+  if (await isStillIn().catch(() => true)) response.write(': alive\n\n');
+  else response.end();
 }
 
 /** Which window asks: it says so in a header, or in the address where it can send none. */

@@ -3,6 +3,7 @@ import { newVersion } from '@kite-trail/core/contract/edition';
 import { inSnapshot } from '../database/transaction';
 import { json, jsonBytes, MOST_EDITION, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
+import { isStillIn } from '../http/sessions';
 import { changeLesson, isLargeChange } from './changes';
 import { copyLesson } from './copy';
 import {
@@ -78,8 +79,8 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'get',
       path: '/lessons/:lesson/news',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request, response }) =>
-        news.listen(lesson.id, windowOf(request), response, claims.holder(lesson.id)),
+      handle: async ({ lesson, request, response, db }) =>
+        news.listen(lesson.id, windowOf(request), response, claims.holder(lesson.id), () => isStillIn(db, request)),
     }),
     route({
       method: 'post',

@@ -4,7 +4,7 @@ import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
-import { takeUpload } from '../assets/uploads';
+import { takeUpload, type CheckedUpload } from '../assets/uploads';
 import { Shelf } from '../assets/shelf';
 import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
 import { badInput, conflict, notFound } from '../http/problem';
@@ -17,14 +17,14 @@ const TOKEN_BYTES = 24;
  * Publishes the programme in force: its sound, made by the teacher's browser, and an immutable payload of pages and
  * marks. The lesson's link, made when there is none, then leads to it.
  * @param sound an AAC file in MP4 whose parts have come, or `null` where nobody speaks
- * @param played the lesson played out
+ * @param found the lesson played out, and what the parts of its sound are together
  * @throws RequestProblem when the programme is not the one the sound was made from, or there is none
  */
 export async function publish(
   db: Knex,
   lesson: LessonRow,
   { programmeN, sound }: { programmeN: number; sound: AssetId | null },
-  played: Publishable,
+  { played, mixed }: { played: Publishable; mixed: CheckedUpload | null },
 ): Promise<void> {
   if (lesson.programme_n === 0) throw badInput('There is nothing to share yet. Record something first.');
   if (programmeN !== lesson.programme_n) {
@@ -43,7 +43,7 @@ export async function publish(
     programme_n: lesson.programme_n,
     length_samples: found.lengthSamples,
     page_count: found.pageCount,
-    sound_asset: sound && (await takeUpload(db, lesson.teacher_id, sound, soundType)),
+    sound_asset: sound && (await takeUpload(db, lesson.teacher_id, sound, mixed!, soundType)),
     payload_asset: await storeAsset(db, 'application/octet-stream', found.payload),
     chapters: JSON.stringify(found.chapters),
     captions: found.captions,

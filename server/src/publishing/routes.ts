@@ -17,9 +17,13 @@ export function publishingRoutes(): Route[] {
       path: '/lessons/:lesson/publications/:programme',
       right: 'the lesson’s teacher',
       body: json(newPublication),
-      prepare: ({ lesson, work }) => work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id }),
+      prepare: async ({ lesson, body: { sound }, work }) => ({
+        played: await work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id }),
+        mixed: sound && (await work.do('checkUpload', lesson.teacher_id, { teacher: lesson.teacher_id, asset: sound })),
+      }),
       handle: async ({ lesson, request, body: { sound }, prepared, db }) => {
-        await publish(db, lesson, { programmeN: countOf(request.params.programme, 'edit'), sound }, prepared);
+        const programmeN = countOf(request.params.programme, 'edit');
+        await publish(db, lesson, { programmeN, sound }, prepared);
         return describeLessonNow(db, lesson);
       },
     }),

