@@ -59,6 +59,8 @@ export function createApp({ webFolder, trustedProxies = 'loopback', ...options }
   const { db, log, security } = options;
   const app = express();
   app.set('trust proxy', trustedProxies);
+  // What never changes has an ETag of its own; to hash all other answers would keep others waiting for nothing.
+  app.set('etag', false);
   app.use(logRequests(log, security));
   app.use(
     helmet({

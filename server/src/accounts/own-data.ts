@@ -15,7 +15,7 @@ import type {
   TemplateAssetRow,
   TemplateRow,
 } from '../database/rows';
-import { describeLesson } from '../lessons/lessons';
+import { describeLessonNow } from '../lessons/lessons';
 import { listTemplates } from '../templates/templates';
 import { pensOf } from './pens';
 
@@ -26,7 +26,7 @@ import { pensOf } from './pens';
 export async function sendOwnData(db: Knex, teacher: TeacherRow, response: Response): Promise<void> {
   const zip = new ZipFile();
   const { name, email, created_at: createdAt } = teacher;
-  addJson(zip, 'account.json', { name, email, createdAt, pens: pensOf(teacher) });
+  addJson(zip, 'account.json', async () => ({ name, email, createdAt, pens: pensOf(teacher) }));
   await addTemplates(db, teacher, zip);
   const lessons = await db<LessonRow>('lessons').where({ teacher_id: teacher.id }).orderBy('created_at');
   for (const lesson of lessons) await addLesson(db, lesson, zip);
@@ -37,7 +37,7 @@ export async function sendOwnData(db: Knex, teacher: TeacherRow, response: Respo
 }
 
 async function addTemplates(db: Knex, { id }: TeacherRow, zip: ZipFile): Promise<void> {
-  addJson(zip, 'templates/templates.json', await listTemplates(db, id));
+  addJson(zip, 'templates/templates.json', () => listTemplates(db, id));
   const files = await db<TemplateAssetRow & TemplateRow>('template_assets')
     .join('page_templates', 'page_templates.id', 'template_assets.template_id')
     .where({ teacher_id: id })
@@ -47,7 +47,7 @@ async function addTemplates(db: Knex, { id }: TeacherRow, zip: ZipFile): Promise
 
 async function addLesson(db: Knex, lesson: LessonRow, zip: ZipFile): Promise<void> {
   const folder = `lessons/${inFileName(lesson.title)} ${lesson.id}`;
-  addJson(zip, `${folder}/lesson.json`, await inSnapshot(db, (trx) => describeLesson(trx, lesson)));
+  addJson(zip, `${folder}/lesson.json`, () => inSnapshot(db, (trx) => describeLessonNow(trx, lesson)));
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
   for (const { id, sound_asset, marks_asset, ended_at } of takes) {
     const take = `${folder}/takes/${id}`;
@@ -69,15 +69,15 @@ async function* eventually<Value>(value: () => Promise<Value>): AsyncGenerator<V
   yield await value();
 }
 
-const addJson = (zip: ZipFile, path: string, value: unknown) =>
-  zip.addBuffer(Buffer.from(JSON.stringify(value, null, 1)), path);
+const addJson = (zip: ZipFile, path: string, value: () => Promise<unknown>) =>
+  addStream(zip, path, () => Readable.from(eventually(async () => JSON.stringify(await value(), null, 1))), true);
 
 const addAsset = (db: Knex, zip: ZipFile, path: string, asset: AssetId) =>
   addStream(zip, path, () => Readable.from(chunksOf(db, asset)));
 
 /** Sound and pictures are compressed as they are. What is read is read when its turn has come. */
-function addStream(zip: ZipFile, path: string, open: () => Readable): void {
-  zip.addReadStreamLazy(path, { compress: false }, (use) => use(null, open()));
+function addStream(zip: ZipFile, path: string, open: () => Readable, compress = false): void {
+  zip.addReadStreamLazy(path, { compress }, (use) => use(null, open()));
 }
 
 /** Two files of a lesson may have the same name, but not the same bytes. */

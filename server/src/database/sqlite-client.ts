@@ -44,10 +44,13 @@ class SqliteConnection {
       // An idle connection keeps no program from ending.
       if (this.waiting.length === 0) this.worker.unref();
     });
-    this.worker.on('error', (error) => {
-      this.broken = error;
-      for (const { reject } of this.waiting.splice(0)) reject(error);
-    });
+    this.worker.on('error', (error) => this.breakOff(error));
+    this.worker.on('exit', () => this.breakOff(new Error('This connection to the database has ended.')));
+  }
+
+  private breakOff(why: unknown): void {
+    this.broken ??= why;
+    for (const { reject } of this.waiting.splice(0)) reject(why);
   }
 
   get isOpen(): boolean {

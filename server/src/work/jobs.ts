@@ -1,4 +1,6 @@
+import type { Knex } from 'knex';
 import { checkUpload } from '../assets/uploads';
+import { inSnapshot } from '../database/transaction';
 import { foldChanges } from '../lessons/changes';
 import { paintLesson } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
@@ -11,7 +13,7 @@ import { paintTemplate } from '../templates/picture';
  * What may take long: reading, joining, playing out, painting. Each is a function of a database and of what it is asked; it changes
  * nothing, and both what it is asked and what it finds can be sent from one thread to another.
  */
-export const JOBS = {
+const JOBS = {
   checkUpload,
   foldChanges,
   gatherTake,
@@ -26,3 +28,7 @@ type Jobs = typeof JOBS;
 export type JobName = keyof Jobs;
 export type Asked<Name extends JobName> = Parameters<Jobs[Name]>[1];
 export type Found<Name extends JobName> = Awaited<ReturnType<Jobs[Name]>>;
+
+/** Does a job on what is there at one moment. @throws what the job throws */
+export const doJob = <Name extends JobName>(db: Knex, name: Name, asked: Asked<Name>): Promise<Found<Name>> =>
+  inSnapshot(db, (at) => (JOBS[name] as (on: Knex, what: Asked<Name>) => Promise<Found<Name>>)(at, asked));

@@ -4,10 +4,15 @@ import { InkPoints } from '@kite-trail/core/ink/points';
 import type { AssetId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { NEW, newStroke, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { createCanvas } from '@napi-rs/canvas';
 import { imageDimensionsFromData } from 'image-dimensions';
 import { describe, expect, it } from 'vitest';
-import { addFile, assetIdOf, changesBody, isOnPostgres, json, messageOf, testSchool } from '../testing';
+import { openDatabase } from '../database/open';
+import { addFile, assetIdOf, changesBody, isOnPostgres, json, messageOf, part, testSchool } from '../testing';
+import { ThreadedWork } from './work';
 
 const { school, call } = testSchool('mate@example.org', { isThreaded: true });
 const newLesson = (by = call) => json<LessonDocument>(by('POST', '/lessons', { title: 'A lot' }));
@@ -147,11 +152,23 @@ describe('what a thread does', () => {
         ),
         window(name),
       );
-    // Each is folded into the first revision, and one of them is kept when the other is there already.
-    const both = await Promise.all([change('one', 0), change('two', 1000)]);
-    expect(both.map(({ status }) => status)).toEqual([200, 200]);
+    // Each is folded into what is there when it comes, and anew where another one is kept before it.
+    const WINDOWS = 5;
+    const all = await Promise.all(Array.from({ length: WINDOWS }, (_, n) => change(`window-${n}`, n * 1000)));
+    expect(all.map(({ status }) => status)).toEqual(all.map(() => 200));
     const { pages, revision } = await json<LessonDocument>(call('GET', `/lessons/${lesson.id}`));
-    expect(revision).toBe(3);
-    expect(decodePieces(Buffer.from(pages[0].pieces, 'base64'))).toHaveLength(2000);
+    expect(revision).toBe(1 + WINDOWS);
+    expect(decodePieces(Buffer.from(pages[0].pieces, 'base64'))).toHaveLength(WINDOWS * 1000);
+  });
+
+  it('ends when it takes longer than anything may, and the next one has its turn', async () => {
+    const file = join(mkdtempSync(join(tmpdir(), 'kite-trail-work-')), 'school.sqlite');
+    const db = await openDatabase(file);
+    const work = new ThreadedWork(file, 1);
+    const tried = () => work.do('readPart', 'teacher-one', { bytes: part(48_000) });
+    const both = await Promise.allSettled([tried(), tried()]);
+    for (const one of both)
+      expect(one).toMatchObject({ status: 'rejected', reason: { status: 413, code: 'too-much' } });
+    await Promise.all([work.close(), db.destroy()]);
   });
 });

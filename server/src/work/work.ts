@@ -1,10 +1,13 @@
 import { availableParallelism } from 'node:os';
+import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { RequestProblem } from '../http/problem';
 import type { Asked, Found, JobName } from './jobs';
 
-/** Nothing that is asked for may take longer. */
+/** Nothing that is asked for may take longer, once it has begun. */
 const LONGEST_MS = 20_000;
+/** Of what a processor has, one is left to answer others. */
+const THREADS = Math.max(2, availableParallelism() - 1);
 /** A thread that does not answer others may be used up to here; one that asks for more ends, and with it what it did. */
 const MOST_HEAP_MB = 1024;
 /** Threads that nobody needs for so long end. */
@@ -33,14 +36,19 @@ export interface Work {
 export class ThreadedWork implements Work {
   private readonly threads: Piscina;
   private readonly lastOf = new Map<string, Promise<unknown>>();
+  /** Jobs wait here and not in the pool, which would count their waiting as their doing. */
+  private readonly turn = pLimit(THREADS);
 
   /** @param address the database, as `openDatabase` takes it */
-  constructor(address: string) {
+  constructor(
+    address: string,
+    private readonly longestMs = LONGEST_MS,
+  ) {
     this.threads = new Piscina({
       filename: new URL('../thread.mjs', import.meta.url).href,
       workerData: { program: new URL('./worker.ts', import.meta.url).href, address },
       minThreads: 0,
-      maxThreads: Math.max(2, availableParallelism() - 1),
+      maxThreads: THREADS,
       idleTimeout: IDLE_MS,
       niceIncrement: NICE,
       resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
@@ -53,8 +61,9 @@ export class ThreadedWork implements Work {
     const before = this.lastOf.get(owner);
     const found = (async () => {
       await before?.catch(() => {});
-      const signal = AbortSignal.timeout(LONGEST_MS);
-      const answer = (await this.threads.run({ name, asked }, { signal })) as Found<Name> | Refusal;
+      const answer = (await this.turn(() =>
+        this.threads.run({ name, asked }, { signal: AbortSignal.timeout(this.longestMs) }),
+      )) as Found<Name> | Refusal;
       if (!isRefusal(answer)) return answer;
       const { status, code, message } = answer.refused;
       throw new RequestProblem(status, code, message);
@@ -64,7 +73,8 @@ export class ThreadedWork implements Work {
       return await found;
     } catch (error) {
       if ((error as Error).name !== 'AbortError') throw error;
-      throw new RequestProblem(503, 'too-long', 'This takes longer than the school’s server lets it. Nothing is lost.');
+      // What was too much will be too much again: it is taken in halves, or set aside.
+      throw new RequestProblem(413, 'too-much', 'This is more than the school’s server can do at once.');
     } finally {
       if (this.lastOf.get(owner) === found) this.lastOf.delete(owner);
     }

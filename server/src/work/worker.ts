@@ -2,15 +2,14 @@ import { workerData } from 'node:worker_threads';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
 import { openToRead } from '../database/open';
 import { problemOf } from '../http/answers';
-import { JOBS, type JobName } from './jobs';
+import { doJob, type Asked, type JobName } from './jobs';
 import type { Refusal } from './work';
 
 /** Does the jobs it is given, in a thread of its own, with a connection of its own. */
 const db = openToRead((workerData as { address: string }).address);
 
-export default async function run({ name, asked }: { name: JobName; asked: unknown }): Promise<unknown> {
-  const job = JOBS[name] as (on: typeof db, what: unknown) => Promise<unknown>;
-  const found = await job(db, asked).catch(refusalOf);
+export default async function run({ name, asked }: { name: JobName; asked: Asked<JobName> }): Promise<unknown> {
+  const found = await doJob(db, name, asked).catch(refusalOf);
   // Bytes go over to the other thread as they are: they are not copied there while it should answer others.
   return move({ [transferableSymbol]: bytesIn(found), [valueSymbol]: found } as never);
 }
