@@ -271,6 +271,13 @@ describe('pictures', () => {
     return readFileSync(to);
   }
 
+  it.each(['header', '[aria-label=Trail]', 'body'])('are brought in wherever they are dropped: %s', async (where) => {
+    const { href } = await teacher.page.evaluate(() => ({ href: location.href }));
+    await teacher.drop(where, 'sea.png', 'image/png', sea.toBuffer('image/png'));
+    await arrived();
+    expect(teacher.page.url()).toBe(href);
+  });
+
   it('that are very large are kept smaller, and the teacher is told', async () => {
     const wide = createCanvas(6000, 1500);
     wide.getContext('2d').fillStyle = '#c23b1e';

@@ -182,6 +182,11 @@ describe('looking closer', () => {
     await teacher.press('Last page');
     await expect.poll(() => teacher.valueOf('textbox', 'Page number, of 4')).toBe('4');
     await teacher.press('First page');
+    // Beyond the last page is the last one.
+    await teacher.fill('Page number, of 4', '99');
+    await teacher.page.keyboard.press('Enter');
+    await expect.poll(() => teacher.page.$eval('[aria-current=page]', (leaf) => leaf.ariaLabel)).toBe('Page 4');
+    await teacher.press('First page');
     await expect.poll(() => teacher.page.$eval('[aria-current=page]', (leaf) => leaf.ariaLabel)).toBe('Page 1');
   });
 });

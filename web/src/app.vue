@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { NConfigProvider } from 'naive-ui';
+import { createLocale, enUS, NConfigProvider } from 'naive-ui';
 import SignInAgain from './parts/SignInAgain.vue';
 import { theme } from './look/theme';
+
+/** A field says by its label what it is for: an empty one stays empty. */
+const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder: '' } }, enUS);
 </script>
 
 <template>
-  <n-config-provider :theme-overrides="theme" preflight-style-disabled>
+  <n-config-provider :theme-overrides="theme" :locale="locale" preflight-style-disabled>
     <router-view />
     <sign-in-again />
   </n-config-provider>

@@ -47,7 +47,8 @@ export class ThreadedWork implements Work {
     this.threads = new Piscina({
       filename: new URL('../thread.mjs', import.meta.url).href,
       workerData: { program: new URL('./worker.ts', import.meta.url).href, address },
-      minThreads: 0,
+      // One is ready: it takes a while to begin.
+      minThreads: 1,
       maxThreads: THREADS,
       idleTimeout: IDLE_MS,
       niceIncrement: NICE,

@@ -404,8 +404,10 @@ function toolUp(event: PointerEvent) {
 }
 
 function dropped(event: DragEvent) {
-  const dropped = [...(event.dataTransfer?.files ?? [])];
-  if (dropped.length > 0 && props.writable) void bringIn.bring(dropped, toPage(event.clientX, event.clientY));
+  const files = [...(event.dataTransfer?.files ?? [])];
+  if (files.length === 0 || !props.writable) return;
+  event.preventDefault();
+  void bringIn.bring(files, toPage(event.clientX, event.clientY));
 }
 
 // Whoever writes, or looks at another page, lets go.
@@ -428,7 +430,7 @@ watch(
 </script>
 
 <template>
-  <div ref="frame" class="frame" @dragover.prevent @drop.prevent="dropped" @wheel.prevent="wheeled">
+  <div ref="frame" class="frame" @drop="dropped" @wheel.prevent="wheeled">
     <div class="page">
       <canvas ref="settled" class="settled"></canvas>
       <canvas

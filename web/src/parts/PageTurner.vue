@@ -19,8 +19,9 @@ watch(
 
 function go() {
   const number = Math.round(Number(typed.value));
-  if (number >= 1 && number <= props.count) emit('go', number);
-  else typed.value = String(props.at);
+  // Beyond the last page is the last one.
+  if (typed.value.trim() !== '' && !Number.isNaN(number)) emit('go', Math.min(props.count, Math.max(1, number)));
+  typed.value = String(props.at);
   field.value?.blur();
 }
 

@@ -5,6 +5,7 @@ import { IconCopy, IconLink, IconPlus } from '@tabler/icons-vue';
 import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import { useDroppedFiles } from '../bring-in/dropped-files';
 import { clockText, spokenTime } from '../look/time';
 import { api, pictureUrl } from '../server/api';
 import OutboxStatus from '../parts/OutboxStatus.vue';
@@ -69,6 +70,8 @@ function pasted(event: ClipboardEvent) {
 window.addEventListener('paste', pasted);
 onBeforeUnmount(() => window.removeEventListener('paste', pasted));
 
+useDroppedFiles((files) => void makeFrom(files));
+
 /** A new lesson from the pages of this one, without its recordings. */
 async function copy(id: LessonId) {
   try {
@@ -93,7 +96,7 @@ async function signOut() {
     <router-link to="/account" class="who" aria-label="Your account">{{ session.teacher?.name }}</router-link>
     <n-button quaternary @click="signOut">Sign out</n-button>
   </header>
-  <main class="home" @dragover.prevent @drop.prevent="makeFrom([...($event.dataTransfer?.files ?? [])])">
+  <main class="home">
     <div class="head">
       <h1>Lessons</h1>
       <span class="hint">Drop a PDF or a picture here to begin with it.</span>
@@ -132,12 +135,13 @@ async function signOut() {
           </router-link>
           <n-button
             class="copy"
-            size="small"
+            quaternary
+            circle
             :aria-label="`Start a new lesson from ${lesson.title}`"
+            title="Start a new lesson from this one"
             @click="copy(lesson.id)"
           >
-            <template #icon><icon-copy :size="18" /></template>
-            Start from this
+            <template #icon><icon-copy :size="20" /></template>
           </n-button>
         </li>
       </ul>
@@ -184,26 +188,13 @@ li {
 
 .copy {
   position: absolute;
-  top: 10px;
-  right: 10px;
-  background: var(--paper);
-  opacity: 0;
-}
-
-li:hover .copy,
-.copy:focus-visible {
-  opacity: 1;
-}
-
-/* Where nothing can hover, it is always there. */
-@media (hover: none) {
-  .copy {
-    opacity: 1;
-  }
+  right: 8px;
+  bottom: 8px;
+  color: var(--ink-soft);
 }
 
 .hint {
-  margin: 0 1.2rem 0 auto;
+  margin-left: auto;
   color: var(--ink-soft);
 }
 
@@ -242,8 +233,9 @@ li:hover .copy,
 
 .head {
   display: flex;
+  flex-wrap: wrap;
+  gap: 0 1.2rem;
   align-items: center;
-  justify-content: space-between;
 }
 
 h1 {
@@ -305,7 +297,7 @@ h2 {
 .facts {
   display: flex;
   gap: 0.9rem;
-  padding: 0 1rem;
+  padding: 0 3.5rem 0 1rem;
   color: var(--ink-soft);
 }
 
@@ -325,6 +317,29 @@ h2 {
   padding: 4rem 1rem;
   text-align: center;
   color: var(--ink-soft);
+}
+
+/* On a phone the hint has a row of its own, under what is done most. */
+@media (max-width: 640px) {
+  .bar {
+    flex-wrap: wrap;
+    gap: 0 1rem;
+    padding: 0.5rem 1rem;
+  }
+
+  .home {
+    padding-inline: 1rem;
+  }
+
+  .head h1 {
+    margin-right: auto;
+  }
+
+  .hint {
+    order: 1;
+    width: 100%;
+    margin: 0 0 0.5rem;
+  }
 }
 
 .problem {

@@ -6,6 +6,7 @@ import { IconPlayerPauseFilled, IconPlayerPlayFilled } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
+import { useDroppedFiles } from '../bring-in/dropped-files';
 import { clockText } from '../look/time';
 import Board from '../parts/Board.vue';
 import CaptionsPanel from '../parts/CaptionsPanel.vue';
@@ -313,6 +314,12 @@ function pasted(event: ClipboardEvent) {
   if (given.length > 0) void bringIn.bring(given);
   else void attempt(clipboard.paste);
 }
+
+// What falls beside the page is brought in as well.
+useDroppedFiles((files) => {
+  if (isWritable.value) void bringIn.bring(files);
+  else problem.value = 'Go to Prepare or Record to bring something in.';
+});
 
 /** Pieces that are held are copied, unless somebody types. */
 function copied(event: ClipboardEvent) {
