@@ -90,7 +90,7 @@ async function signOut() {
 
 <template>
   <header class="bar">
-    <span class="name"><img src="/kite.svg" alt="" /> Kite Trail</span>
+    <span class="name"><img src="/kite.svg" alt="" /> <span class="word">Kite Trail</span></span>
     <outbox-status />
     <router-link v-if="session.teacher?.isKeeper" to="/teachers" class="who">Teachers</router-link>
     <router-link to="/account" class="who" aria-label="Your account">{{ session.teacher?.name }}</router-link>
@@ -323,8 +323,12 @@ h2 {
 @media (max-width: 640px) {
   .bar {
     flex-wrap: wrap;
-    gap: 0 1rem;
-    padding: 0.5rem 1rem;
+    gap: 0 0.25rem;
+    padding: 0.5rem 0.5rem 0.5rem 1rem;
+  }
+
+  .word {
+    display: none;
   }
 
   .home {
