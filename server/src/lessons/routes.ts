@@ -1,4 +1,4 @@
-import { editLesson as editBody, stepEdits as stepBody, lessonName, newLesson } from '@kite-trail/core/contract/lesson';
+import { stepEdits as stepBody, lessonName, newLesson } from '@kite-trail/core/contract/lesson';
 import { newVersion } from '@kite-trail/core/contract/edition';
 import { inSnapshot } from '../database/transaction';
 import { json, jsonBytes, MOST_EDITION, MOST_MARKS } from '../http/body';
@@ -18,6 +18,7 @@ import {
 import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
 import { editLesson, stepEdits } from './editions';
+import { isLargeEdit, readEdit } from './read-edit';
 import { dropVersion, keepVersion, useVersion } from './versions';
 
 const PICTURE_WIDTH_PX = 640;
@@ -115,10 +116,12 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'put',
       path: '/lessons/:lesson/edition',
       right: 'the lesson’s teacher',
-      body: json(editBody, MOST_EDITION),
-      handle: async ({ lesson, body, request, db, afterwards }) => {
+      body: jsonBytes(MOST_EDITION),
+      prepare: ({ lesson, body, db, work }) =>
+        isLargeEdit(body) ? work.do('readEdit', lesson.teacher_id, { body }) : readEdit(db, { body }),
+      handle: async ({ lesson, request, prepared: { edition, from }, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await editLesson(db, lesson, body.edition, body.from);
+        await editLesson(db, lesson, edition, from);
         afterwards(() => news.tell(lesson.id, request));
         return describeEdit(db, await lessonNow(db, lesson));
       },

@@ -3,6 +3,7 @@ import { checkUpload } from '../assets/uploads';
 import { inSnapshot } from '../database/transaction';
 import { foldChanges } from '../lessons/changes';
 import { paintLesson } from '../lessons/picture';
+import { readEdit } from '../lessons/read-edit';
 import { undrawnPages } from '../lessons/trails';
 import { makePublishable } from '../publishing/publishable';
 import { gatherTake } from '../takes/gather';
@@ -20,6 +21,7 @@ const JOBS = {
   makePublishable,
   paintLesson,
   paintTemplate,
+  readEdit,
   readPart,
   undrawnPages,
 };
