@@ -51,7 +51,7 @@ export async function leaveToOthers(db: Knex, { id }: TeacherRow, then: 'stay' |
     .where({ is_keeper: true })
     .whereNull('shut_out_at')
     .orderBy('id')
-    .forUpdate();
+    .forNoKeyUpdate();
   if (keepers.some((keeper) => keeper.id !== id) || keepers.length === 0) return;
   if (then === 'delete' && !(await db('teachers').whereNot({ id }).first('id'))) return;
   throw conflict('last-keeper', 'Somebody has to keep the school. Make another teacher a keeper first.');

@@ -92,6 +92,15 @@ describe('a link for a new password', () => {
   });
 });
 
+it('whoever guesses one locks nobody else out of theirs, wherever they guess from', async () => {
+  const code = await invited();
+  const from = (n: number) => ({ 'x-forwarded-for': `203.0.113.${n}` });
+  const guess = (n: number) => someone()('POST', '/tickets/reading', { code: `guess-${n}` }, from(n));
+  const tries = await Promise.all(Array.from({ length: 60 }, (_, n) => guess(n)));
+  expect(new Set(tries.map(({ status }) => status))).toEqual(new Set([404]));
+  expect((await someone()('POST', '/tickets/reading', { code }, from(100))).status).toBe(200);
+});
+
 it('nobody guesses one', async () => {
   const tries: number[] = [];
   for (let n = 0; n < 22; n++) tries.push((await someone()('POST', '/tickets/reading', { code: `guess-${n}` })).status);

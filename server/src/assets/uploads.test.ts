@@ -2,8 +2,11 @@ import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { addFile, assetIdOf, json, messageOf, testSchool } from '../testing';
+import type { TeacherRow } from '../database/rows';
+import { addFile, assetIdOf, isOnPostgres, json, messageOf, testSchool } from '../testing';
 import { LARGEST_FILE_BYTES } from './accepted';
+import { addFile as addFileRow } from './lesson-files';
+import { checkUpload, takeFile } from './uploads';
 
 const { school, call } = testSchool();
 let lesson: LessonDocument;
@@ -87,12 +90,35 @@ describe('a file', () => {
     const second = await json<LessonDocument>(call('POST', '/lessons', { title: 'More charts' }));
     expect((await use(asset)).status).toBe(409);
     for (const n of [0, 1, 2]) await send(asset, n, partOf(bytes, n));
-    const answers = await Promise.all([use(asset), use(asset, call, second)]);
+    const keyed = (of: LessonDocument, key: string) =>
+      call('POST', `/lessons/${of.id}/assets`, { asset, name: 'chart.pdf' }, { 'idempotency-key': `"${key}"` });
+    const answers = await Promise.all([keyed(lesson, 'for-the-first'), keyed(second, 'for-the-second')]);
     expect(answers.map(({ status }) => status)).toEqual([204, 204]);
     expect((await use(asset)).status).toBe(204);
     for (const { id } of [lesson, second]) {
       expect((await call('GET', `/lessons/${id}/assets/${asset}`)).status).toBe(200);
     }
+  });
+
+  it.runIf(isOnPostgres)('is not given up while it is taken, however long it was on its way', async () => {
+    const { db } = school.server;
+    const teacher = (await db<TeacherRow>('teachers').where({ email: 'mate@example.org' }).first())!.id;
+    const bytes = pdf('h');
+    const asset = assetIdOf(bytes);
+    for (const n of [0, 1, 2]) await send(asset, n, partOf(bytes, n));
+    await db('uploads').update({ came_at: '2020-01-01T00:00:00.000Z' });
+    const taking = await db.transaction();
+    await takeFile(taking, teacher, asset, await checkUpload(db, { teacher, asset }));
+    await addFileRow(taking, lesson.id, 'chart.pdf', asset);
+    // Another teacher's new file gives up what is old, and waits for this one.
+    const other = await school.server.signedIn('bosun@example.org');
+    const begun = send(assetIdOf(pdf('i')), 0, partOf(pdf('i'), 0), other);
+    const waiting = () => db('pg_stat_activity').where({ wait_event_type: 'Lock' }).count({ count: '*' }).first();
+    await expect.poll(async () => Number((await waiting())!.count)).toBeGreaterThan(0);
+    await taking.commit();
+    expect((await begun).status).toBe(204);
+    const served = await call('GET', `/lessons/${lesson.id}/assets/${asset}`);
+    expect(Buffer.from(await served.arrayBuffer()).equals(bytes)).toBe(true);
   });
 
   it('that was never whole is given up after a day', async () => {

@@ -54,7 +54,7 @@ export async function keepUploadPart(
 
 async function begin(db: Knex, teacher: TeacherId, asset: AssetId): Promise<UploadRow> {
   // Parts may come at once: a file is begun by one of them.
-  await db('teachers').where({ id: teacher }).forUpdate().first('id');
+  await db('teachers').where({ id: teacher }).forNoKeyUpdate().first('id');
   const begun = await uploadOf(db, teacher, asset).first();
   if (begun) return begun;
   const now = Date.now();
@@ -68,9 +68,10 @@ async function begin(db: Knex, teacher: TeacherId, asset: AssetId): Promise<Uplo
   return upload;
 }
 
-async function drop(db: Knex, { teacher_id, asset_id, chunks_of }: UploadRow): Promise<void> {
-  await uploadOf(db, teacher_id, asset_id).delete();
-  await db('assets').where({ id: chunks_of }).delete();
+/** Forgets what has come of a file, unless it has gone on, or become an asset, since it was looked at. */
+async function drop(db: Knex, { teacher_id, asset_id, chunks_of, changes }: UploadRow): Promise<void> {
+  const dropped = await uploadOf(db, teacher_id, asset_id).where({ chunks_of, changes }).delete();
+  if (dropped > 0) await db('assets').where({ id: chunks_of }).delete();
 }
 
 /** Forgets what has come of a file, such as before it is sent anew. */
@@ -152,6 +153,6 @@ export async function takeUpload(
  */
 export async function takeFile(db: Knex, teacher: TeacherId, asset: AssetId, found: CheckedUpload): Promise<void> {
   // A teacher's files are taken one after the other, for the parts are there once.
-  await db('teachers').where({ id: teacher }).forUpdate().first('id');
+  await db('teachers').where({ id: teacher }).forNoKeyUpdate().first('id');
   if (!(await hasFile(db, teacher, asset))) await takeUpload(db, teacher, asset, found, acceptedType);
 }

@@ -156,7 +156,6 @@ export const useOutbox = defineStore('outbox', () => {
   /** Forgets all that is the teacher's here, who has deleted their account. */
   async function forgetAll(): Promise<void> {
     if (await OutboxLog.exists()) await (await open()).forgetAll();
-    found.value = {};
   }
 
   /** It has been read, or something new has begun. */
