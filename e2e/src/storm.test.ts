@@ -48,7 +48,7 @@ describe('a storm', () => {
     { timeout: (SECONDS + 240) * 1000 },
     async () => {
       const storm = new Storm(school, browser, SEED);
-      const teacher = await storm.rage(SECONDS);
+      const teacher = await storm.rage(SECONDS, SECONDS / 4);
       const { logbook } = storm;
       const held = await heldBySchool(teacher);
       const { missing, twice } = lostIn(logbook, held);
@@ -62,8 +62,8 @@ describe('a storm', () => {
       expect(await asideOn(teacher)).toEqual([]);
       expect(twice).toEqual([]);
       expect(missing.filter(({ beforeGoneMs }) => beforeGoneMs > MOST_LOST_MS)).toEqual([]);
-      // It was one, also on a slow machine.
-      expect(counted('stroke')).toBeGreaterThan(SECONDS / 10);
+      // It was one.
+      expect(counted('stroke')).toBeGreaterThan(SECONDS / 4);
       for (const kind of ['picture', 'take', 'cut']) expect(counted(kind)).toBeGreaterThan(0);
       expect(Object.keys(logbook.faults).sort()).toEqual(['network', 'server', 'session', 'window']);
     },

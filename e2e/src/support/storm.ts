@@ -54,11 +54,15 @@ export class Storm {
     this.random = seeded(seed);
   }
 
-  /** @returns the person, with the lesson open and everything sent */
-  async rage(seconds: number): Promise<Person> {
+  /**
+   * Rages for so long, and until it has written more than so many strokes: on a slow machine that takes longer.
+   * @returns the person, with the lesson open and everything sent
+   */
+  async rage(seconds: number, strokes = 0): Promise<Person> {
     await this.begin();
     const untilMs = Date.now() + seconds * 1000;
-    while (Date.now() < untilMs) {
+    const written = () => this.logbook.done.filter(({ kind }) => kind === 'stroke').length;
+    while (Date.now() < untilMs || written() <= strokes) {
       await this.weather();
       await this.act();
     }

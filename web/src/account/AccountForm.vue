@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { NButton, NForm, NFormItem, NInput } from 'naive-ui';
 import { reactive, ref } from 'vue';
+import { useAttempt } from '../controls/attempt';
 import type { AccountField } from './account-fields';
 
 /** A form about an account: its fields, one button, and what was wrong. */
@@ -21,7 +22,7 @@ const {
 
 const EMPTY = { code: '', name: '', email: '', password: '', newPassword: '' };
 const values = reactive({ ...EMPTY, ...initial });
-const problem = ref('');
+const { problem, attempt } = useAttempt();
 const isBusy = ref(false);
 const isDone = ref(false);
 
@@ -29,17 +30,9 @@ const isSecret = ({ key }: AccountField) => key === 'password' || key === 'newPa
 
 async function submit() {
   isBusy.value = true;
-  isDone.value = false;
-  problem.value = '';
-  try {
-    await action({ ...values });
-    for (const field of fields.filter(isSecret)) values[field.key] = '';
-    isDone.value = true;
-  } catch (error) {
-    problem.value = (error as Error).message;
-  } finally {
-    isBusy.value = false;
-  }
+  isDone.value = await attempt(() => action({ ...values }));
+  isBusy.value = false;
+  if (isDone.value) for (const field of fields.filter(isSecret)) values[field.key] = '';
 }
 </script>
 

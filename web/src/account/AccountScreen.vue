@@ -65,7 +65,7 @@ async function deleteAccount({ password }: { password: string }) {
       <section class="card" aria-labelledby="yours">
         <h2 id="yours">What is yours</h2>
         <p>All your lessons with their recordings, files and templates, in one ZIP of open formats.</p>
-        <n-button tag="a" :href="OWN_DATA_URL" size="large" block>Download it all</n-button>
+        <n-button tag="a" :href="OWN_DATA_URL" download size="large" block>Download it all</n-button>
         <hr />
         <p>
           If you leave for good, all of it can be deleted: lessons, recordings, and what students watch. Nobody can

@@ -2,25 +2,20 @@
 import type { SignIn } from '@kite-trail/core/contract/account';
 import bowser from 'bowser';
 import { NButton } from 'naive-ui';
-import { computed, onMounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, shallowRef } from 'vue';
+import { useAttempt } from '../controls/attempt';
 import { momentText } from '../look/time';
 import { api } from '../server/api';
 
 /** Where the teacher is signed in, and the way to end it there. */
 const signIns = shallowRef<readonly SignIn[]>([]);
-const problem = ref('');
+const { problem, attempt } = useAttempt();
 const hasOthers = computed(() => signIns.value.some(({ isThis }) => !isThis));
 
-async function attempt(what: () => Promise<unknown> = async () => {}) {
-  problem.value = '';
-  try {
-    await what();
-    signIns.value = await api.signIns();
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
-onMounted(() => attempt());
+const look = async () => void (signIns.value = await api.signIns());
+onMounted(() => attempt(look));
+
+const end = (what: () => Promise<unknown>) => attempt(() => what().then(look));
 
 /** What a browser calls itself, in short. */
 function nameOf({ device }: SignIn): string {
@@ -38,16 +33,12 @@ function nameOf({ device }: SignIn): string {
         <b>{{ nameOf(one) }}</b>
         <span class="soft">{{ one.isThis ? 'this device' : `last seen ${momentText(one.seenAt)}` }}</span>
       </span>
-      <n-button
-        v-if="!one.isThis"
-        :aria-label="`Sign out ${nameOf(one)}`"
-        @click="attempt(() => api.endSignIn(one.id))"
-      >
+      <n-button v-if="!one.isThis" :aria-label="`Sign out ${nameOf(one)}`" @click="end(() => api.endSignIn(one.id))">
         Sign out
       </n-button>
     </li>
   </ul>
-  <n-button v-if="hasOthers" class="all" size="large" block @click="attempt(api.endOtherSignIns)"
+  <n-button v-if="hasOthers" class="all" size="large" block @click="end(api.endOtherSignIns)"
     >Sign out everywhere else</n-button
   >
 </template>

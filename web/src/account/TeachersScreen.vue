@@ -2,7 +2,9 @@
 import type { Colleague, Ticket } from '@kite-trail/core/contract/account';
 import { IconUserPlus } from '@tabler/icons-vue';
 import { NButton, NDropdown, NModal } from 'naive-ui';
-import { computed, onMounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, shallowRef } from 'vue';
+import { useAttempt } from '../controls/attempt';
+import LinkField from '../controls/LinkField.vue';
 import { momentText } from '../look/time';
 import { api } from '../server/api';
 import { useSession } from '../stores/session';
@@ -11,10 +13,9 @@ import AccountHead from './AccountHead.vue';
 /** The school's teachers, for whoever keeps the school. */
 const session = useSession();
 const teachers = shallowRef<readonly Colleague[]>([]);
-const problem = ref('');
+const { problem, attempt } = useAttempt();
 /** A link that was just made, and whom it is for: `null` for somebody new. */
 const made = shallowRef<{ ticket: Ticket; holder: Colleague | null } | null>(null);
-const isCopied = ref(false);
 
 const address = computed(() => {
   if (!made.value) return '';
@@ -22,26 +23,12 @@ const address = computed(() => {
   return `${location.origin}/${holder ? 'new-password' : 'join'}#${ticket.code}`;
 });
 
-async function attempt(what: () => Promise<void>) {
-  problem.value = '';
-  try {
-    await what();
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
 onMounted(() => attempt(async () => void (teachers.value = await api.colleagues())));
 
 const makeLink = (holder: Colleague | null) =>
   attempt(async () => {
-    isCopied.value = false;
     made.value = { ticket: await api.makeTicket(holder?.id ?? null), holder };
   });
-
-async function copy() {
-  await navigator.clipboard.writeText(address.value);
-  isCopied.value = true;
-}
 
 const WAYS = {
   password: 'Link for a new password',
@@ -122,10 +109,7 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
         Give this link to {{ made?.holder?.name ?? 'the new teacher' }} and nobody else. It can be used once, until
         {{ momentText(made!.ticket.endsAt) }}, and is shown only now.
       </p>
-      <div class="link">
-        <input readonly :value="address" aria-label="Link" @focus="($event.target as HTMLInputElement).select()" />
-        <n-button type="primary" size="large" @click="copy">{{ isCopied ? 'Copied' : 'Copy' }}</n-button>
-      </div>
+      <div class="link"><link-field :address="address" label="Link" /></div>
     </n-modal>
   </main>
 </template>
@@ -192,19 +176,8 @@ li + li {
 }
 
 .link {
-  display: flex;
-  gap: 0.75rem;
-}
-
-.link input {
-  flex: 1;
-  min-width: 0;
-  padding: 0 0.75rem;
-  font: inherit;
-  color: inherit;
-  background: var(--sail);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
+  display: grid;
+  gap: 0.7rem;
 }
 
 @media (max-width: 640px) {

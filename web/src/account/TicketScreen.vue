@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui';
-import { onMounted, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { useAttempt } from '../controls/attempt';
 import { api } from '../server/api';
 import { useSession } from '../stores/session';
 import { EMAIL, NAME, NEW_PASSWORD } from './account-fields';
@@ -14,29 +15,30 @@ const route = useRoute();
 const router = useRouter();
 
 /** It stands behind `#`, which browsers keep to themselves: no server or proxy writes it down with the address. */
-const code = route.hash.slice(1);
+const code = computed(() => route.hash.slice(1));
 /** Whose password it sets anew; `null` where it makes a new teacher. */
 const holder = ref<string | null>(null);
 const state = ref<'asking' | 'good' | 'refused'>('asking');
-const problem = ref('');
+const { problem, attempt } = useAttempt();
 
-onMounted(async () => {
-  try {
-    holder.value = (await api.readTicket(code)).name;
-    state.value = 'good';
-  } catch (error) {
-    problem.value = (error as Error).message;
-    state.value = 'refused';
-  }
-});
+// Another link may be opened in the same window: then only what is behind `#` changes.
+watch(
+  code,
+  async (given) => {
+    state.value = 'asking';
+    const isGood = await attempt(async () => void (holder.value = (await api.readTicket(given)).name));
+    state.value = isGood ? 'good' : 'refused';
+  },
+  { immediate: true },
+);
 
 async function join(account: { name: string; email: string; password: string }) {
-  await session.join({ ...account, code });
+  await session.join({ ...account, code: code.value });
   await router.replace('/');
 }
 
 async function reset({ password }: { password: string }) {
-  await session.resetPassword({ password, code });
+  await session.resetPassword({ password, code: code.value });
   await router.replace('/');
 }
 </script>

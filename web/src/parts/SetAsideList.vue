@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { NButton, NModal, NPopconfirm } from 'naive-ui';
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, shallowRef, useTemplateRef } from 'vue';
 import type { SetAside } from '../outbox/set-aside';
+import { useAttempt } from '../controls/attempt';
 import { momentText } from '../look/time';
 import { useFilm } from './film';
 import { useAudition } from '../stores/audition';
@@ -19,7 +20,7 @@ const { lesson = null } = defineProps<{
 const outbox = useOutbox();
 const audition = useAudition();
 const film = useFilm();
-const problem = ref('');
+const { problem, attempt } = useAttempt();
 
 const NAMES: Record<SetAside['kind'], string> = {
   recording: 'A recording',
@@ -35,7 +36,7 @@ const chooser = useTemplateRef<HTMLInputElement>('chooser');
 function chosen({ target }: Event) {
   const input = target as HTMLInputElement;
   const [file] = input.files ?? [];
-  if (file) void attempt(outbox.bringBack(file));
+  if (file) void attempt(() => outbox.bringBack(file));
   input.value = '';
 }
 
@@ -53,15 +54,6 @@ const played = shallowRef<Awaited<ReturnType<typeof audition.refused>>>(null);
 async function play(item: SetAside) {
   played.value = await audition.refused(item);
 }
-
-async function attempt(what: Promise<unknown>) {
-  problem.value = '';
-  try {
-    await what;
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
 </script>
 
 <template>
@@ -77,11 +69,11 @@ async function attempt(what: Promise<unknown>) {
         >
         <span class="why">{{ item.why }}</span>
         <span class="ways">
-          <n-button type="primary" @click="attempt(outbox.tryAgain(item))">Try again</n-button>
-          <n-button @click="attempt(outbox.saveToFile(item))">Save to a file</n-button>
+          <n-button type="primary" @click="attempt(() => outbox.tryAgain(item))">Try again</n-button>
+          <n-button @click="attempt(() => outbox.saveToFile(item))">Save to a file</n-button>
           <template v-if="item.kind === 'recording' && item.lesson === lesson">
-            <n-button @click="attempt(play(item))">Hear it</n-button>
-            <n-button @click="attempt(makeVideo(item))">Make a video</n-button>
+            <n-button @click="attempt(() => play(item))">Hear it</n-button>
+            <n-button @click="attempt(() => makeVideo(item))">Make a video</n-button>
           </template>
           <router-link
             v-if="item.lesson !== lesson"
@@ -94,7 +86,7 @@ async function attempt(what: Promise<unknown>) {
           <n-popconfirm
             positive-text="Delete it for good"
             negative-text="Keep it"
-            @positive-click="attempt(outbox.discard(item))"
+            @positive-click="attempt(() => outbox.discard(item))"
           >
             <template #trigger><n-button quaternary>Delete</n-button></template>
             This cannot be brought back, unless you have saved it to a file.

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { IconCopy, IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
+import { IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, ref } from 'vue';
+import LinkField from '../controls/LinkField.vue';
 import { linkSound } from '../playback/served-sound';
 import { useFilm } from './film';
 import { api, watchUrl } from '../server/api';
@@ -19,7 +20,6 @@ const voices = useVoices();
 const sheetPictures = useSheetPictures();
 const problem = ref('');
 const sharing = ref<number | null>(null);
-const copied = ref(false);
 const film = useFilm();
 const { progress: exporting, film: video } = film;
 const link = computed(() => lesson.document?.link ?? null);
@@ -53,12 +53,6 @@ async function withdraw() {
   }
 }
 
-async function copy() {
-  await navigator.clipboard.writeText(watchUrl(link.value!.token));
-  copied.value = true;
-  setTimeout(() => (copied.value = false), 2000);
-}
-
 const exportVideo = () =>
   film.make({
     name: lesson.document!.title,
@@ -75,17 +69,7 @@ const exportVideo = () =>
       <div class="way">
         <h2><icon-link :size="22" /> Watch link</h2>
         <template v-if="link">
-          <input
-            class="address"
-            readonly
-            :value="watchUrl(link.token)"
-            aria-label="Watch link"
-            @focus="($event.target as HTMLInputElement).select()"
-          />
-          <div class="row">
-            <n-button type="primary" @click="copy">
-              <template #icon><icon-copy /></template>{{ copied ? 'Copied' : 'Copy' }}
-            </n-button>
+          <link-field :address="watchUrl(link.token)" label="Watch link">
             <n-button tag="a" :href="watchUrl(link.token)" target="_blank">Open</n-button>
             <n-popconfirm
               positive-text="Withdraw it"
@@ -100,7 +84,7 @@ const exportVideo = () =>
                 Students can no longer watch, and this address cannot be given back: a new link has another one.
               </p>
             </n-popconfirm>
-          </div>
+          </link-field>
           <p v-if="!link.upToDate" class="stale">You have edited since. Students still see what was shared before.</p>
           <n-button
             v-if="!link.upToDate"
@@ -167,24 +151,6 @@ h2 {
   align-items: center;
   margin: 0;
   font-size: 1.1rem;
-}
-
-.address {
-  width: 100%;
-  padding: 0.6rem 0.7rem;
-  font: inherit;
-  font-size: 0.95rem;
-  color: inherit;
-  text-overflow: ellipsis;
-  background: var(--sail);
-  border: 1px solid var(--line);
-  border-radius: 8px;
-}
-
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
 }
 
 .note,

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { IconCopy, IconLink, IconPlus } from '@tabler/icons-vue';
+import { IconPlus } from '@tabler/icons-vue';
 import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDroppedFiles } from '../bring-in/dropped-files';
-import { clockText, spokenTime } from '../look/time';
-import { api, pictureUrl } from '../server/api';
+import LessonCard from '../home/LessonCard.vue';
+import { api } from '../server/api';
 import OutboxStatus from '../parts/OutboxStatus.vue';
 import { useOutbox } from '../stores/outbox';
 import { useSession } from '../stores/session';
@@ -59,7 +59,8 @@ async function make() {
 /** Files that come onto Home make a lesson of their own, named after the first of them. */
 async function makeFrom(files: readonly File[]) {
   if (files.length === 0) return;
-  title.value = files[0].name.replace(/\.[^.]+$/, '').slice(0, 120);
+  // Whoever is just giving it a name keeps that name.
+  if (!making.value || title.value.trim() === '') title.value = files[0].name.replace(/\.[^.]+$/, '').slice(0, 120);
   leaveFiles(files);
   await make();
 }
@@ -121,28 +122,7 @@ async function signOut() {
       <h2>{{ name || 'Without a class' }}</h2>
       <ul class="grid">
         <li v-for="lesson in members" :key="lesson.id">
-          <router-link :to="{ name: 'lesson', params: { lessonId: lesson.id } }" class="lesson">
-            <img :src="pictureUrl(lesson)" alt="" class="picture" loading="lazy" />
-            <span class="title">{{ lesson.title }}</span>
-            <span class="facts">
-              <span v-if="lesson.lengthSamples > 0" :aria-label="spokenTime(lesson.lengthSamples)" class="length">
-                {{ clockText(lesson.lengthSamples) }}
-              </span>
-              <span v-else>not recorded yet</span>
-              <span>{{ lesson.pageCount === 1 ? '1 page' : `${lesson.pageCount} pages` }}</span>
-              <span v-if="lesson.shared" class="shared"><icon-link :size="17" /> shared</span>
-            </span>
-          </router-link>
-          <n-button
-            class="copy"
-            quaternary
-            circle
-            :aria-label="`Start a new lesson from ${lesson.title}`"
-            title="Start a new lesson from this one"
-            @click="copy(lesson.id)"
-          >
-            <template #icon><icon-copy :size="20" /></template>
-          </n-button>
+          <lesson-card :lesson="lesson" @copy="copy(lesson.id)" />
         </li>
       </ul>
     </section>
@@ -180,17 +160,6 @@ async function signOut() {
   gap: 1rem;
   align-items: center;
   padding: 0.75rem 1.5rem;
-}
-
-li {
-  position: relative;
-}
-
-.copy {
-  position: absolute;
-  right: 8px;
-  bottom: 8px;
-  color: var(--ink-soft);
 }
 
 .hint {
@@ -260,57 +229,6 @@ h2 {
 .waiting {
   height: 13rem;
   border-radius: var(--radius);
-}
-
-.lesson {
-  display: grid;
-  gap: 0.25rem;
-  padding-bottom: 0.75rem;
-  overflow: hidden;
-  color: inherit;
-  text-decoration: none;
-  background: var(--paper);
-  border-radius: 14px;
-  box-shadow: var(--shadow);
-  transition: transform 120ms;
-}
-
-.lesson:hover {
-  transform: translateY(-2px);
-}
-
-.picture {
-  width: 100%;
-  aspect-ratio: 16 / 9;
-  object-fit: cover;
-  object-position: top;
-  background: var(--sail-deep);
-  border-bottom: 1px solid var(--line);
-}
-
-.title {
-  padding: 0.5rem 1rem 0;
-  font-size: 1.1rem;
-  font-weight: 650;
-}
-
-.facts {
-  display: flex;
-  gap: 0.9rem;
-  padding: 0 3.5rem 0 1rem;
-  color: var(--ink-soft);
-}
-
-.length {
-  font-variant-numeric: tabular-nums;
-  color: var(--ink);
-}
-
-.shared {
-  display: inline-flex;
-  gap: 0.25rem;
-  align-items: center;
-  color: var(--tail);
 }
 
 .empty {

@@ -318,7 +318,7 @@ function pasted(event: ClipboardEvent) {
 // What falls beside the page is brought in as well.
 useDroppedFiles((files) => {
   if (isWritable.value) void bringIn.bring(files);
-  else problem.value = 'Go to Prepare or Record to bring something in.';
+  else problem.value = 'This can be brought in while you prepare, or record.';
 });
 
 /** Pieces that are held are copied, unless somebody types. */
