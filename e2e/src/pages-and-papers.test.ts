@@ -7,7 +7,7 @@ import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-import { colorAt, openLesson, picturesOf, takeMarks } from './support/lessons';
+import { bytesAt, colorAt, openLesson, picturesOf, takeMarks } from './support/lessons';
 
 let classroom: Classroom;
 let teacher: Person;
@@ -98,7 +98,7 @@ describe('page templates', () => {
     const [, added, placed] = marks;
     const [template] = await templates();
     expect(added.kind === 'add-page' && added.page.paper).toEqual(template.page.paper);
-    const copied = decodePieces(Buffer.from(template.pieces, 'base64'));
+    const copied = decodePieces(await bytesAt(teacher, `/templates/${template.id}/pieces`));
     expect(placed.kind === 'place' && placed.pieces.map(({ z }) => z)).toEqual(copied.map(({ z }) => z));
   });
 

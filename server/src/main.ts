@@ -17,7 +17,7 @@ const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 mkdirSync(dataFolder, { recursive: true });
 const address = process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite');
 const db = await openDatabase(address);
-const work = new ThreadedWork(address);
+const work = new ThreadedWork(db, address);
 const setUp = SetUpCode.make();
 const app = createApp({
   db,

@@ -85,7 +85,7 @@ export async function startTestServer({
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
   const at = address ?? (await empty());
   const db = await openDatabase(at);
-  const work = isThreaded ? new ThreadedWork(at) : workHere(db);
+  const work = isThreaded ? new ThreadedWork(db, at) : workHere(db);
   const setUp = SetUpCode.make();
   const logged: string[] = [];
   const noted: { event: string }[] = [];

@@ -42,7 +42,7 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
   const lesson = await makeLesson(db, teacher, about, states);
   await addFile(db, lesson.id, 'heights-of-tide.pdf', asset);
   for (const index of [0, 1, 2]) {
-    await keepSheetPicture(db, teacher, asset, index, shipped(`heights-of-tide-${index + 1}.png`));
+    await keepSheetPicture(db, teacher, asset, index, named(shipped(`heights-of-tide-${index + 1}.png`)));
   }
 }
 

@@ -38,6 +38,10 @@ export async function sendOwnData(db: Knex, teacher: TeacherRow, response: Respo
 
 async function addTemplates(db: Knex, { id }: TeacherRow, zip: ZipFile): Promise<void> {
   addJson(zip, 'templates/templates.json', () => listTemplates(db, id));
+  for (const { id: template } of await listTemplates(db, id)) {
+    const bytesOf = async () => (await db<TemplateRow>('page_templates').where({ id: template }).first())?.pieces ?? '';
+    addStream(zip, `templates/${template}.bin`, () => Readable.from(eventually(bytesOf)));
+  }
   const files = await db<TemplateAssetRow & TemplateRow>('template_assets')
     .join('page_templates', 'page_templates.id', 'template_assets.template_id')
     .where({ teacher_id: id })

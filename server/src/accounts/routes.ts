@@ -6,12 +6,12 @@ import {
   resetPassword as resetBody,
   type Session,
 } from '@kite-trail/core/contract/account';
-import { keptPens } from '@kite-trail/core/contract/pens';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { TeacherRow } from '../database/rows';
 import { json, MOST_KEPT } from '../http/body';
 import { inTransaction } from '../database/transaction';
+import { largeJson } from '../http/large-json';
 import { noted, type SecurityEvent } from '../http/log';
 import { route, type Route } from '../http/route';
 import { endSession, hashOf, startSession } from '../http/sessions';
@@ -90,7 +90,7 @@ export const accountRoutes = (setUp: SetUpCode): Route[] => [
     method: 'put',
     path: '/pens',
     right: 'a teacher',
-    body: json(keptPens, MOST_KEPT),
+    body: largeJson('keptPens', MOST_KEPT),
     handle: ({ teacher, body, db }) => keepPens(db, teacher, body),
   }),
   route({

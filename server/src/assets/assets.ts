@@ -20,6 +20,9 @@ export const named = (bytes: Uint8Array): NamedBytes => ({
   bytes,
 });
 
+/** The name of bytes. */
+export const nameBytes = async ({ bytes }: { bytes: Uint8Array }): Promise<AssetId> => named(bytes).id;
+
 /**
  * Stores bytes under their SHA-256. Bytes that are there already are not stored twice.
  * @param db a transaction, so that no asset is ever there in part

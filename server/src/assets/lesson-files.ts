@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { AssetRow, TeacherSheetRow } from '../database/rows';
 import { notFound } from '../http/problem';
 import { pictureType } from './accepted';
-import { named, storeAsset } from './assets';
+import { storeAsset, type NamedBytes } from './assets';
 
 /** Gives a lesson a stored file to use. To give it the same one again changes nothing. */
 export async function addFile(db: Knex, lesson: LessonId, name: string, asset: AssetId): Promise<void> {
@@ -19,13 +19,13 @@ export async function keepSheetPicture(
   teacher: TeacherId,
   pdf: AssetId,
   pageIndex: number,
-  bytes: Uint8Array,
+  picture: NamedBytes,
 ): Promise<void> {
   const { media_type } = (await db<AssetRow>('assets').where({ id: pdf }).first())!;
   if (media_type !== 'application/pdf') throw notFound('page');
-  const picture = await storeAsset(db, pictureType(bytes), named(bytes));
+  const stored = await storeAsset(db, pictureType(picture.bytes), picture);
   await db('teacher_sheets')
-    .insert({ teacher_id: teacher, asset_id: pdf, page_index: pageIndex, picture_asset: picture })
+    .insert({ teacher_id: teacher, asset_id: pdf, page_index: pageIndex, picture_asset: stored })
     .onConflict(['teacher_id', 'asset_id', 'page_index'])
     .merge();
 }

@@ -56,8 +56,11 @@ export function assetRoutes(): Route[] {
       path: '/lessons/:lesson/assets/:asset/pages/:n',
       right: 'the lesson’s file, for its teacher',
       body: bytes(LARGEST_SHEET_BYTES),
-      handle: ({ lesson, asset, request, body, db }) =>
-        keepSheetPicture(db, lesson.teacher_id, asset, countOf(request.params.n, 'page'), body),
+      prepare: ({ lesson, body, work }) => work.do('nameBytes', lesson.teacher_id, { bytes: body }, body.length),
+      handle: ({ lesson, asset, request, body, prepared: id, db }) => {
+        const page = countOf(request.params.n, 'page');
+        return keepSheetPicture(db, lesson.teacher_id, asset, page, { id, bytes: body });
+      },
     }),
     route({
       method: 'get',

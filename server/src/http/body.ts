@@ -1,10 +1,12 @@
 import express, { type Request, type RequestHandler, type Response } from 'express';
 import type { z } from 'zod';
+import type { Work } from '../work/work';
 import { badInput } from './problem';
 
 /** What a route takes. It is read once the right to the route is known, and up to its own limit. */
 export interface Body<T> {
-  read(request: Request, response: Response): Promise<T>;
+  /** @param work does what takes long */
+  read(request: Request, response: Response, work: Work): Promise<T>;
 }
 
 const KILOBYTE = 1024;

@@ -69,7 +69,7 @@ export function route<R extends Right, T = undefined, P = undefined>(spec: Route
     const isLookedAt = (spec.body !== undefined || spec.prepare !== undefined) && isChanging;
     const isNew = isLookedAt && (isSecret || !(await isAnswered(db, request)));
     const looked: Granted[R] | null = isNew ? await grant(db, right, request, 'to read') : null;
-    const body: T = await taken.read(request, response);
+    const body: T = await taken.read(request, response, work);
     const preparing = { ...looked, body, request, db, work } as Preparing<R, T>;
     const prepared = (looked && (await spec.prepare?.(preparing))) as P;
     const handle = async (within: Knex) => {

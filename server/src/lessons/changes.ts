@@ -79,22 +79,19 @@ export async function foldChanges(db: Knex, { lesson: id, window, body }: AskedC
   };
 }
 
-/** So many bytes are folded in at once; more of them would keep others waiting. */
-const SMALL_BYTES = 128 * 1024;
-
-/** Whether it takes long to fold changes into a lesson. */
-export async function isLargeChange(db: Knex, { id, between_marks }: LessonRow, body: Uint8Array): Promise<boolean> {
+/** How much is written in a lesson: into so much its changes are folded. */
+export async function writtenBytes(db: Knex, { id, between_marks }: LessonRow): Promise<number> {
   const pages = await db('pages')
     .where({ lesson_id: id })
     .sum({ bytes: db.raw('length(pieces)') })
     .first();
-  return body.length + between_marks.length + Number(pages?.bytes ?? 0) > SMALL_BYTES;
+  return between_marks.length + Number(pages?.bytes ?? 0);
 }
 
 /**
  * Makes changes to a lesson.
  * @param lesson as it is now, held by this transaction
- * @param folded what they make of it, as far as that is known
+ * @param folded what they made of it a moment ago
  * @returns the new revision, and whether there was something to merge
  * @throws RequestProblem as `foldChanges`, and when they use a file the lesson does not have
  */
@@ -102,9 +99,9 @@ export async function changeLesson(
   db: Knex,
   lesson: LessonRow,
   asked: AskedChanges,
-  folded: FoldedChanges | null,
+  folded: FoldedChanges,
 ): Promise<{ revision: number; merged: boolean }> {
-  const isNow = folded !== null && isDeepStrictEqual(folded.into, stateOf(lesson));
+  const isNow = isDeepStrictEqual(folded.into, stateOf(lesson));
   const { merged, marks, history, files, pages, between } = isNow ? folded : await foldChanges(db, asked);
   await refuseForeignFiles(db, lesson.id, files);
   if (pages) {

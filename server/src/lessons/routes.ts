@@ -2,9 +2,10 @@ import { stepEdits as stepBody, lessonName, newLesson } from '@kite-trail/core/c
 import { newVersion } from '@kite-trail/core/contract/edition';
 import { inSnapshot } from '../database/transaction';
 import { json, jsonBytes, MOST_EDITION, MOST_MARKS } from '../http/body';
+import { largeJson } from '../http/large-json';
 import { route, type Route } from '../http/route';
 import { isStillIn } from '../http/sessions';
-import { changeLesson, isLargeChange } from './changes';
+import { changeLesson, writtenBytes } from './changes';
 import { copyLesson } from './copy';
 import {
   describeEdit,
@@ -18,7 +19,6 @@ import {
 import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
 import { editLesson, stepEdits } from './editions';
-import { isLargeEdit, readEdit } from './read-edit';
 import { dropVersion, keepVersion, useVersion } from './versions';
 
 const PICTURE_WIDTH_PX = 640;
@@ -66,8 +66,8 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       right: 'the lesson’s teacher',
       body: jsonBytes(MOST_MARKS),
       prepare: async ({ lesson, body, request, db, work }) => {
-        if (!(await isLargeChange(db, lesson, body))) return null;
-        return work.do('foldChanges', lesson.teacher_id, { lesson: lesson.id, window: windowOf(request), body });
+        const asked = { lesson: lesson.id, window: windowOf(request), body };
+        return work.do('foldChanges', lesson.teacher_id, asked, body.length + (await writtenBytes(db, lesson)));
       },
       handle: async ({ lesson, body, request, prepared, db, afterwards }) => {
         const asked = { lesson: lesson.id, window: windowOf(request), body };
@@ -116,12 +116,10 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'put',
       path: '/lessons/:lesson/edition',
       right: 'the lesson’s teacher',
-      body: jsonBytes(MOST_EDITION),
-      prepare: ({ lesson, body, db, work }) =>
-        isLargeEdit(body) ? work.do('readEdit', lesson.teacher_id, { body }) : readEdit(db, { body }),
-      handle: async ({ lesson, request, prepared: { edition, from }, db, afterwards }) => {
+      body: largeJson('editLesson', MOST_EDITION),
+      handle: async ({ lesson, body, request, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await editLesson(db, lesson, edition, from);
+        await editLesson(db, lesson, body.edition, body.from);
         afterwards(() => news.tell(lesson.id, request));
         return describeEdit(db, await lessonNow(db, lesson));
       },

@@ -1,14 +1,14 @@
-import { endTake as endBody, nameTake as nameBody, newTake } from '@kite-trail/core/contract/lesson';
+import { nameTake as nameBody } from '@kite-trail/core/contract/lesson';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { sendAsset } from '../assets/assets';
 import { notFound } from '../http/problem';
 import { countOf } from '../http/rights';
 import { bytes, json, MOST_EDITION, MOST_KEPT, MOST_MARKS } from '../http/body';
+import { largeJson } from '../http/large-json';
 import { route, type Route } from '../http/route';
 import { describeLessonNow } from '../lessons/lessons';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
-import { isLargePart, readPart } from './read-part';
 import {
   beginTake,
   binTake,
@@ -32,7 +32,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'post',
       path: '/lessons/:lesson/takes',
       right: 'the lesson’s teacher',
-      body: json(newTake, MOST_EDITION),
+      body: largeJson('newTake', MOST_EDITION),
       handle: ({ lesson, body, request, db }) => beginTake(db, lesson, windowOf(request), body),
     }),
     route({
@@ -46,8 +46,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/takes/:take/parts/:n',
       right: 'the take’s teacher',
       body: bytes(MOST_MARKS),
-      prepare: ({ lesson, body, db, work }) =>
-        isLargePart(body) ? work.do('readPart', lesson.teacher_id, { bytes: body }) : readPart(db, { bytes: body }),
+      prepare: ({ lesson, body, work }) => work.do('readPart', lesson.teacher_id, { bytes: body }, body.length),
       handle: async ({ lesson, take, request, body, db }) => {
         claims.renew(lesson.id, windowOf(request));
         await keepPart(db, take, countOf(request.params.n, 'part'), body);
@@ -57,7 +56,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       method: 'post',
       path: '/takes/:take/end',
       right: 'the take’s teacher',
-      body: json(endBody, MOST_EDITION),
+      body: largeJson('endTake', MOST_EDITION),
       prepare: ({ lesson, take, body, work }) =>
         work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: !body.recover }),
       handle: async ({ lesson, take, body, request, prepared, db, afterwards }) => {
@@ -107,7 +106,8 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/takes/:take/profile',
       right: 'the take’s teacher',
       body: bytes(MOST_KEPT),
-      handle: ({ take, body, db }) => keepProfile(db, take, body),
+      prepare: ({ lesson, body, work }) => work.do('readProfile', lesson.teacher_id, { bytes: body }, body.length),
+      handle: ({ take, body, prepared: id, db }) => keepProfile(db, take, { id, bytes: body }),
     }),
     route({
       method: 'get',

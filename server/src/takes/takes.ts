@@ -1,6 +1,5 @@
 import { readForm, writeForm, type FormValue } from '@kite-trail/core/contract/forms';
 import { decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
-import { decodeHeard } from '@kite-trail/core/formats/profile-coding';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { withoutTake, withTakeBack } from '@kite-trail/core/trail/edit';
@@ -8,7 +7,7 @@ import { placeInstead, placeTake, planInstead, type TakePlan } from '@kite-trail
 import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import { named, storeAsset, type NamedBytes } from '../assets/assets';
+import { storeAsset, type NamedBytes } from '../assets/assets';
 import type { LessonChangesRow, LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
 import { currentEdition, editLesson, programmeOf } from '../lessons/editions';
@@ -165,11 +164,10 @@ async function changedMeanwhile(db: Knex, { lesson_id, begun_revision, window }:
   return rows.flatMap(({ marks }) => decodeMarks(marks)).map((mark) => ({ ...mark, atSamples: 0 }));
 }
 
-/** Keeps what was heard of an ended take's voice. @throws FormatError when it is damaged, RequestProblem before the end */
-export async function keepProfile(db: Knex, take: TakeRow, bytes: Buffer): Promise<void> {
-  decodeHeard(bytes);
+/** Keeps what was heard of an ended take's voice. @throws RequestProblem before the end */
+export async function keepProfile(db: Knex, take: TakeRow, heard: NamedBytes): Promise<void> {
   if (!take.ended_at) throw conflict('take-goes-on', 'This recording has not ended yet.');
-  const asset = await storeProfile(db, named(bytes));
+  const asset = await storeProfile(db, heard);
   await db('takes').where({ id: take.id }).update({ profile_asset: asset });
 }
 

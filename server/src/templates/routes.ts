@@ -1,5 +1,4 @@
-import { newTemplate } from '@kite-trail/core/contract/template';
-import { json, MOST_MARKS } from '../http/body';
+import { jsonBytes, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { dropTemplate, keepTemplate, lendFiles, listTemplates } from './templates';
 
@@ -17,14 +16,21 @@ export function templateRoutes(): Route[] {
       method: 'post',
       path: '/lessons/:lesson/templates',
       right: 'the lesson’s teacher',
-      body: json(newTemplate, MOST_MARKS),
-      handle: ({ lesson, body, db }) => keepTemplate(db, lesson, body),
+      body: jsonBytes(MOST_MARKS),
+      prepare: ({ lesson, body, work }) => work.do('readTemplate', lesson.teacher_id, { body }, body.length),
+      handle: ({ lesson, prepared, db }) => keepTemplate(db, lesson, prepared),
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/templates/:template/files',
       right: 'the teacher of both the lesson and the template',
       handle: ({ lesson, template, db }) => lendFiles(db, template, lesson.id),
+    }),
+    route({
+      method: 'get',
+      path: '/templates/:template/pieces',
+      right: 'the template’s teacher',
+      handle: ({ template, response }) => response.type('application/octet-stream').send(template.pieces),
     }),
     route({
       method: 'get',

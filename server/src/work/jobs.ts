@@ -1,18 +1,20 @@
 import type { Knex } from 'knex';
+import { nameBytes } from '../assets/assets';
 import { checkUpload } from '../assets/uploads';
 import { inSnapshot } from '../database/transaction';
+import { readLargeJson } from '../http/large-json';
 import { foldChanges } from '../lessons/changes';
 import { paintLesson } from '../lessons/picture';
-import { readEdit } from '../lessons/read-edit';
 import { undrawnPages } from '../lessons/trails';
 import { makePublishable } from '../publishing/publishable';
 import { gatherTake } from '../takes/gather';
-import { readPart } from '../takes/read-part';
+import { readPart, readProfile } from '../takes/readings';
 import { paintTemplate } from '../templates/picture';
+import { readTemplate } from '../templates/read-template';
 
 /**
- * What may take long: reading, joining, playing out, painting. Each is a function of a database and of what it is asked; it changes
- * nothing, and both what it is asked and what it finds can be sent from one thread to another.
+ * What may take long and is about what the database has at one moment: joining, playing out, painting. Nothing is changed, and both
+ * what is asked and what is found can be sent from one thread to another.
  */
 const JOBS = {
   checkUpload,
@@ -21,16 +23,29 @@ const JOBS = {
   makePublishable,
   paintLesson,
   paintTemplate,
-  readEdit,
-  readPart,
   undrawnPages,
 };
 
-type Jobs = typeof JOBS;
-export type JobName = keyof Jobs;
-export type Asked<Name extends JobName> = Parameters<Jobs[Name]>[1];
-export type Found<Name extends JobName> = Awaited<ReturnType<Jobs[Name]>>;
+/** What may take long and is about what was sent alone. */
+const READINGS = { nameBytes, readLargeJson, readPart, readProfile, readTemplate };
 
-/** Does a job on what is there at one moment. @throws what the job throws */
-export const doJob = <Name extends JobName>(db: Knex, name: Name, asked: Asked<Name>): Promise<Found<Name>> =>
-  inSnapshot(db, (at) => (JOBS[name] as (on: Knex, what: Asked<Name>) => Promise<Found<Name>>)(at, asked));
+type Jobs = typeof JOBS;
+type Readings = typeof READINGS;
+export type JobName = keyof Jobs | keyof Readings;
+export type Asked<Name extends JobName> = Name extends keyof Jobs
+  ? Parameters<Jobs[Name]>[1]
+  : Parameters<Readings[Name & keyof Readings]>[0];
+export type Found<Name extends JobName> = Awaited<
+  ReturnType<Name extends keyof Jobs ? Jobs[Name] : Readings[Name & keyof Readings]>
+>;
+
+/** Does a job. @throws what the job throws */
+export function doJob<Name extends JobName>(db: Knex, name: Name, asked: Asked<Name>): Promise<Found<Name>> {
+  const found = name in READINGS ? read(name, asked) : inSnapshot(db, (at) => work(at, name, asked));
+  return found as Promise<Found<Name>>;
+}
+
+const read = (name: JobName, asked: unknown) =>
+  (READINGS[name as keyof Readings] as (what: unknown) => Promise<unknown>)(asked);
+const work = (db: Knex, name: JobName, asked: unknown) =>
+  (JOBS[name as keyof Jobs] as (on: Knex, what: unknown) => Promise<unknown>)(db, asked);

@@ -164,7 +164,7 @@ describe('what a thread does', () => {
   it('ends when it takes longer than anything may, and the next one has its turn', async () => {
     const file = join(mkdtempSync(join(tmpdir(), 'kite-trail-work-')), 'school.sqlite');
     const db = await openDatabase(file);
-    const work = new ThreadedWork(file, 1);
+    const work = new ThreadedWork(db, file, 1);
     const tried = () => work.do('readPart', 'teacher-one', { bytes: part(48_000) });
     const both = await Promise.allSettled([tried(), tried()]);
     for (const one of both)

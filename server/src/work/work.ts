@@ -1,11 +1,14 @@
 import { availableParallelism } from 'node:os';
+import type { Knex } from 'knex';
 import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { RequestProblem } from '../http/problem';
-import type { Asked, Found, JobName } from './jobs';
+import { doJob, type Asked, type Found, type JobName } from './jobs';
 
 /** Nothing that is asked for may take longer, once it has begun. */
 const LONGEST_MS = 20_000;
+/** To read so much, or to fold something into it, takes some milliseconds. */
+const SMALL_BYTES = 128 * 1024;
 /** Of what a processor has, one is left to answer others. */
 const THREADS = Math.max(2, availableParallelism() - 1);
 /** A thread that does not answer others may be used up to here; one that asks for more ends, and with it what it did. */
@@ -25,8 +28,12 @@ const isRefusal = (answer: unknown): answer is Refusal =>
 
 /** Whoever does what may take long. */
 export interface Work {
-  /** @param owner the teacher for whom it is done @throws RequestProblem when it is refused, or takes too long */
-  do<Name extends JobName>(name: Name, owner: string, asked: Asked<Name>): Promise<Found<Name>>;
+  /**
+   * @param owner the teacher for whom it is done
+   * @param sizeBytes how much there is to do: what is small is done at once, where it is asked for
+   * @throws RequestProblem when it is refused, or takes too long
+   */
+  do<Name extends JobName>(name: Name, owner: string, asked: Asked<Name>, sizeBytes?: number): Promise<Found<Name>>;
 }
 
 /**
@@ -41,6 +48,7 @@ export class ThreadedWork implements Work {
 
   /** @param address the database, as `openDatabase` takes it */
   constructor(
+    private readonly db: Knex,
     address: string,
     private readonly longestMs = LONGEST_MS,
   ) {
@@ -58,7 +66,13 @@ export class ThreadedWork implements Work {
     });
   }
 
-  async do<Name extends JobName>(name: Name, owner: string, asked: Asked<Name>): Promise<Found<Name>> {
+  async do<Name extends JobName>(
+    name: Name,
+    owner: string,
+    asked: Asked<Name>,
+    sizeBytes = Infinity,
+  ): Promise<Found<Name>> {
+    if (sizeBytes <= SMALL_BYTES) return doJob(this.db, name, asked);
     const before = this.lastOf.get(owner);
     const found = (async () => {
       await before?.catch(() => {});

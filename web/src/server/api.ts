@@ -68,6 +68,7 @@ export const api = {
   templates: async (): Promise<Template[]> => z.array(template).parse(await (await call('GET', '/templates')).json()),
   keepTemplate: async (id: LessonId, page: z.input<typeof newTemplate>): Promise<Template> =>
     template.parse(await (await call('POST', `/lessons/${id}/templates`, page)).json()),
+  templatePieces: (id: TemplateId) => bytesOf(call('GET', `/templates/${id}/pieces`)),
   lendFiles: (id: LessonId, from: TemplateId) => call('POST', `/lessons/${id}/templates/${from}/files`),
   dropTemplate: (id: TemplateId) => call('DELETE', `/templates/${id}`),
 

@@ -5,7 +5,7 @@ import { pageStateOf } from '@kite-trail/core/lesson/scene';
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import { api } from '../server/api';
-import { fromBase64, toBase64 } from '../server/base64';
+import { toBase64 } from '../server/base64';
 import { useBringIn } from './bring-in';
 import { useRecording } from './recording';
 import { useDesk } from './desk';
@@ -53,10 +53,10 @@ export const useTemplates = defineStore('templates', () => {
   }
 
   /** Starts a page from a template, after the page shown. */
-  async function start({ id, page, pieces }: Template): Promise<void> {
+  async function start({ id, page }: Template): Promise<void> {
     await attempt(async () => {
       await api.lendFiles(lesson.document!.id, id);
-      pages.insert([copyOf(pageStateFrom(page, decodeContents(fromBase64(pieces))))]);
+      pages.insert([copyOf(pageStateFrom(page, decodeContents(await api.templatePieces(id))))]);
       isChoosing.value = false;
     });
   }
