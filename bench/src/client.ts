@@ -9,7 +9,10 @@ export class Client {
 
   constructor(private readonly url: string) {}
 
-  /** @returns the answer, read to its end */
+  /**
+   * @param body bytes, a text that is JSON already, or what is sent as JSON
+   * @returns the answer, read to its end
+   */
   async ask(method: string, path: string, body?: unknown, more: Record<string, string> = {}): Promise<Answer> {
     const isBytes = body instanceof Uint8Array;
     const headers: Record<string, string> = {
@@ -20,7 +23,8 @@ export class Client {
       ...more,
     };
     const asked = performance.now();
-    const sent = body === undefined ? undefined : isBytes ? Buffer.from(body) : JSON.stringify(body);
+    const isSaid = body === undefined || typeof body === 'string';
+    const sent = isSaid ? body : isBytes ? Buffer.from(body) : JSON.stringify(body);
     const response = await fetch(`${this.url}/api${path}`, { method, headers, body: sent });
     const bytes = new Uint8Array(await response.arrayBuffer());
     this.tookMs.push(performance.now() - asked);
@@ -28,10 +32,16 @@ export class Client {
     return { status: response.status, bytes };
   }
 
-  async json<T>(method: string, path: string, body?: unknown): Promise<T> {
+  /** @throws when it is refused */
+  async text(method: string, path: string, body?: unknown): Promise<string> {
     const { status, bytes } = await this.ask(method, path, body);
     const text = Buffer.from(bytes).toString();
     if (status >= 400) throw new Error(`${method} ${path}: ${status} ${text}`);
+    return text;
+  }
+
+  async json<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const text = await this.text(method, path, body);
     return (text === '' ? undefined : JSON.parse(text)) as T;
   }
 }

@@ -7,6 +7,7 @@ import { referenceMs } from './reference';
 import { benchCaptureSync } from './capture-sync';
 import { benchExport } from './export';
 import { benchHandwriting } from './handwriting';
+import { benchLargestLesson } from './largest-lesson';
 import { benchLoad } from './load';
 import { benchLongExport } from './long-export';
 import { benchLongRecording } from './long-recording';
@@ -41,6 +42,7 @@ const measures = [
   benchLongExport,
   benchStorm,
   async () => benchLoad(),
+  async () => benchLargestLesson(),
 ];
 const references: number[] = [];
 try {

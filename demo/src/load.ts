@@ -4,7 +4,7 @@ import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { addTeacher, hasTeachers } from '@kite-trail/server/accounts/accounts';
 import { inTransaction } from '@kite-trail/server/database/transaction';
 import type { LessonRow, TakeRow } from '@kite-trail/server/database/rows';
-import { makeLesson } from '@kite-trail/server/lessons/lessons';
+import { makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
 import { gatherTake } from '@kite-trail/server/takes/gather';
 import { beginTake, endTake, keepPart } from '@kite-trail/server/takes/takes';
 import type { Knex } from 'knex';
@@ -35,7 +35,7 @@ async function load(db: Knex): Promise<boolean> {
   await keepPictureLesson(db, teacher.id);
   await keepWorksheetLesson(db, teacher.id);
   for (const script of SCRIPTS) {
-    const lesson = await makeLesson(db, teacher.id, script, preparedPages(script));
+    const lesson = await makeLesson(db, teacher.id, script, preparedPages(script).map(writtenPage));
     if (script.beats.length === 0) continue;
     const take = await keepRecording(db, lesson, recordedTake(script));
     if (script.tidied) await tidyUp(db, lesson, take, script, script.tidied);

@@ -10,7 +10,7 @@ import { flatten } from '@kite-trail/core/trail/trail';
 import type { Take } from '@kite-trail/core/trail/take';
 import type { LessonRow } from '@kite-trail/server/database/rows';
 import { currentEdition, editLesson } from '@kite-trail/server/lessons/editions';
-import { keepVersion } from '@kite-trail/server/lessons/versions';
+import { keepVersion, writeVersion } from '@kite-trail/server/lessons/versions';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { readNarration } from './narration/files';
@@ -42,7 +42,7 @@ export async function tidyUp(db: Knex, lesson: LessonRow, id: TakeId, script: Sc
       return { programme: found.reduceRight<Programme>(act, programme) };
     });
 
-  await keepVersion(db, await lessonNow(), 'As it was spoken');
+  await keepVersion(db, await lessonNow(), 'As it was spoken', await writeVersion(db, { lesson: lesson.id }));
   await edit(({ programme }) => ({ captions: captionsOf(script, speech, programme) }));
   await each(silentWritingIn, LEAST_WRITING_SECONDS, (programme, one) => quickened(programme, one, how.writingPace));
   await each(pausesIn, how.pauses.leastSeconds, (programme, one) =>

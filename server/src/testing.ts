@@ -22,7 +22,7 @@ import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import type { Forgiven } from './http/limits';
 import { openDatabase } from './database/open';
-import { doJob } from './work/jobs';
+import { doJob, type JobName } from './work/jobs';
 import { ThreadedWork, type Work } from './work/work';
 
 /** Somebody who calls the server, with their own cookies. */
@@ -64,13 +64,18 @@ interface Start {
   address?: string;
   /** Whether what takes long is done in threads of their own, which take a while to begin. */
   isThreaded?: boolean;
+  /** Stands in the way of whoever does what takes long. */
+  hinder?: (name: JobName) => void;
   trustedProxies?: string;
   forgiven?: Forgiven;
 }
 
 /** Does the same jobs where the tests are. */
-const workHere = (db: Knex): Work & { close(): Promise<void> } => ({
-  do: (name, _owner, asked) => doJob(db, name, asked),
+const workHere = (db: Knex, hinder: Start['hinder']): Work & { close(): Promise<void> } => ({
+  do: async (name, _owner, asked) => {
+    hinder?.(name);
+    return doJob(db, name, asked);
+  },
   close: async () => {},
 });
 
@@ -78,6 +83,7 @@ const workHere = (db: Knex): Work & { close(): Promise<void> } => ({
 export async function startTestServer({
   address,
   isThreaded = false,
+  hinder,
   trustedProxies,
   forgiven,
 }: Start = {}): Promise<TestServer> {
@@ -85,7 +91,7 @@ export async function startTestServer({
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
   const at = address ?? (await empty());
   const db = await openDatabase(at);
-  const work = isThreaded ? new ThreadedWork(db, at) : workHere(db);
+  const work = isThreaded ? new ThreadedWork(db, at) : workHere(db, hinder);
   const setUp = SetUpCode.make();
   const logged: string[] = [];
   const noted: { event: string }[] = [];

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { base, change, stroke } from '../testing/arbitraries';
 import type { PageId } from './ids';
 import { wideSquaredPage } from './page';
-import { applyChange, inverseOf, type Scene } from './scene';
+import { applyChange, applyChanges, inverseOf, type Scene } from './scene';
 
 const after = (changes: Parameters<typeof applyChange>[1][]): Scene => changes.reduce(applyChange, base);
 
@@ -20,6 +20,16 @@ describe('a scene', () => {
         }
       }),
     );
+  });
+
+  it('is the same whether changes come one by one or together', () => {
+    const inked = fc.record({ kind: fc.constant('ink' as const), page: fc.constant(base.shown), stroke });
+    fc.assert(
+      fc.property(fc.array(fc.oneof(change, inked), { maxLength: 80 }), (changes) => {
+        expect(applyChanges(base, changes)).toEqual(after(changes));
+      }),
+    );
+    expect(applyChanges(base, [])).toBe(base);
   });
 
   it('is put back as it was by the inverse of a change that did something', () => {

@@ -102,6 +102,32 @@ export function applyChange(scene: Scene, change: Change): Scene {
   }
 }
 
+/** The scene after changes, one after the other. Ink that follows upon ink on one page is put there together, which is faster. */
+export function applyChanges(scene: Scene, changes: readonly Change[]): Scene {
+  let now = scene;
+  for (let i = 0; i < changes.length;) {
+    const run = inkRun(changes, i);
+    if (run.length > 1) now = withPieces(now, run[0].page, (pieces) => placed(pieces, strokesOf(run)));
+    else now = applyChange(now, changes[i]);
+    i += Math.max(1, run.length);
+  }
+  return now;
+}
+
+type Ink = Extract<Change, { kind: 'ink' }>;
+
+const strokesOf = (run: readonly Ink[]) => run.map(({ stroke }) => stroke);
+
+function inkRun(changes: readonly Change[], from: number): Ink[] {
+  const run: Ink[] = [];
+  for (let i = from; i < changes.length; i++) {
+    const change = changes[i];
+    if (change.kind !== 'ink' || isPassing(change) || (run.length > 0 && run[0].page !== change.page)) break;
+    run.push(change);
+  }
+  return run;
+}
+
 /** The place behind a page, or the first one after `null`; `null` where that page is not there. */
 function placeAfter(pages: readonly PageState[], after: PageId | null): number | null {
   if (after === null) return 0;

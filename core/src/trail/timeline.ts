@@ -1,7 +1,7 @@
 import type { PageId, PieceId, TakeId } from '../lesson/ids';
 import { isPassing, markEndSamples, type Mark } from '../lesson/mark';
 import type { Piece } from '../lesson/piece';
-import { applyChange, pageStateOf, withFresh, type Scene } from '../lesson/scene';
+import { applyChange, applyChanges, pageStateOf, withFresh, type Scene } from '../lesson/scene';
 import type { RectPt } from '../lesson/rect';
 import { CLOCK_HZ, msToSamples, samplesToMs } from './clock';
 import { LONGEST_PASSING_MS, passingMs, type Passing } from './passing';
@@ -166,7 +166,7 @@ export class Timeline {
     const from = checkpoint * MARKS_PER_CHECKPOINT;
     const isNear = this.cursor !== null && this.cursor.passed >= from && this.cursor.passed <= passed;
     const near = isNear ? this.cursor! : { passed: from, scene: this.checkpoints[checkpoint] };
-    const scene = withMarks(near.scene, marks.slice(near.passed, passed));
+    const scene = applyChanges(near.scene, marks.slice(near.passed, passed));
     this.cursor = { passed, scene };
     return scene;
   }
@@ -244,36 +244,6 @@ export class Timeline {
     }
     return markEndSamples(mark);
   }
-}
-
-/** The scene after some marks. Ink that follows upon ink on one page is put there together. */
-function withMarks(scene: Scene, marks: readonly Mark[]): Scene {
-  let now = scene;
-  for (let i = 0; i < marks.length;) {
-    const run = inkRun(marks, i);
-    now = run.length > 1 ? withInkOn(now, run) : applyChange(now, marks[i]);
-    i += Math.max(1, run.length);
-  }
-  return now;
-}
-
-function inkRun(marks: readonly Mark[], from: number): InkMark[] {
-  const run: InkMark[] = [];
-  for (let i = from; i < marks.length; i++) {
-    const mark = marks[i];
-    if (mark.kind !== 'ink' || isPassing(mark) || (run.length > 0 && run[0].page !== mark.page)) break;
-    run.push(mark);
-  }
-  return run;
-}
-
-/** Of a run of ink, what does not lie there already is put on its page. */
-function withInkOn(scene: Scene, run: readonly InkMark[]): Scene {
-  const { page } = run[0];
-  const fresh = new Map<PieceId, Piece>();
-  for (const { stroke } of run) if (!fresh.has(stroke.id)) fresh.set(stroke.id, stroke);
-  for (const { id } of pageStateOf(scene, page)?.pieces ?? []) fresh.delete(id);
-  return fresh.size === 0 ? scene : withFresh(scene, page, [...fresh.values()]);
 }
 
 /** The scene in which a programme's segment of this index begins. */

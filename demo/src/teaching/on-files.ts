@@ -6,7 +6,7 @@ import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/co
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { named, storeAsset } from '@kite-trail/server/assets/assets';
 import { addFile, keepSheetPicture } from '@kite-trail/server/assets/lesson-files';
-import { makeLesson } from '@kite-trail/server/lessons/lessons';
+import { makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
 import type { Knex } from 'knex';
 import { SimulatedPen } from '../pen/simulated-pen';
 import { drawHarbour, HARBOUR_PX } from './harbour-picture';
@@ -39,7 +39,7 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
     { page: third, pieces: [] },
   ];
   const about = { title: 'Heights of tide: the worksheet', className: 'Day skippers' };
-  const lesson = await makeLesson(db, teacher, about, states);
+  const lesson = await makeLesson(db, teacher, about, states.map(writtenPage));
   await addFile(db, lesson.id, 'heights-of-tide.pdf', asset);
   for (const index of [0, 1, 2]) {
     await keepSheetPicture(db, teacher, asset, index, named(shipped(`heights-of-tide-${index + 1}.png`)));
@@ -69,7 +69,7 @@ export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<v
   ]);
   const page = { ...wideSquaredPage('harbour-page-1' as PageId), paper: { ...BLANK_PAPER, color: '#fffdf7' } };
   const about = { title: 'Into Sandhaven: reading the chart', className: 'Day skippers' };
-  const lesson = await makeLesson(db, teacher, about, [{ page, pieces: [picture, ...ink] }]);
+  const lesson = await makeLesson(db, teacher, about, [writtenPage({ page, pieces: [picture, ...ink] })]);
   await addFile(db, lesson.id, `harbour-${HARBOUR_PX.width}.png`, asset);
 }
 

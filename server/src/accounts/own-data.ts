@@ -5,7 +5,6 @@ import type { Response } from 'express';
 import type { Knex } from 'knex';
 import { ZipFile } from 'yazl';
 import { chunksOf } from '../assets/assets';
-import { inSnapshot } from '../database/transaction';
 import type {
   LessonAssetRow,
   LessonRow,
@@ -15,7 +14,8 @@ import type {
   TemplateAssetRow,
   TemplateRow,
 } from '../database/rows';
-import { describeLessonNow } from '../lessons/lessons';
+import type { Ground } from '../http/route';
+import { tellLesson } from '../lessons/describe';
 import { listTemplates } from '../templates/templates';
 import { pensOf } from './pens';
 
@@ -23,13 +23,13 @@ import { pensOf } from './pens';
  * Sends all that is a teacher's as a ZIP (see `docs/formats.md`): who they are, their pens and templates, and each lesson with
  * its recordings and files. Nothing of it is ever in memory as a whole, and nothing is locked while it is sent.
  */
-export async function sendOwnData(db: Knex, teacher: TeacherRow, response: Response): Promise<void> {
+export async function sendOwnData({ db, work }: Ground, teacher: TeacherRow, response: Response): Promise<void> {
   const zip = new ZipFile();
   const { name, email, created_at: createdAt } = teacher;
   addJson(zip, 'account.json', async () => ({ name, email, createdAt, pens: pensOf(teacher) }));
   await addTemplates(db, teacher, zip);
   const lessons = await db<LessonRow>('lessons').where({ teacher_id: teacher.id }).orderBy('created_at');
-  for (const lesson of lessons) await addLesson(db, lesson, zip);
+  for (const lesson of lessons) await addLesson({ db, work }, lesson, zip);
   zip.end();
   response.attachment(`kite-trail ${new Date().toISOString().slice(0, 10)}.zip`).type('application/zip');
   response.set('Cache-Control', 'no-store');
@@ -49,9 +49,10 @@ async function addTemplates(db: Knex, { id }: TeacherRow, zip: ZipFile): Promise
   for (const file of files) addAsset(db, zip, `templates/files/${fileName(file)}`, file.asset_id);
 }
 
-async function addLesson(db: Knex, lesson: LessonRow, zip: ZipFile): Promise<void> {
+async function addLesson({ db, work }: Ground, lesson: LessonRow, zip: ZipFile): Promise<void> {
   const folder = `lessons/${inFileName(lesson.title)} ${lesson.id}`;
-  addJson(zip, `${folder}/lesson.json`, () => inSnapshot(db, (trx) => describeLessonNow(trx, lesson)));
+  const described = () => tellLesson(lesson.id, { db, work, owner: lesson.teacher_id });
+  addStream(zip, `${folder}/lesson.json`, () => Readable.from(eventually(described)), true);
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
   for (const { id, sound_asset, marks_asset, ended_at } of takes) {
     const take = `${folder}/takes/${id}`;

@@ -68,9 +68,9 @@ export const ownRoutes = (): Route[] => [
     method: 'get',
     path: '/account/data',
     right: 'a teacher',
-    handle: async ({ teacher, request, response, db }) => {
+    handle: async ({ teacher, request, response, db, work }) => {
       request.noteSecurity('own data taken out', { teacher: teacher.id });
-      await sendOwnData(db, teacher, response);
+      await sendOwnData({ db, work }, teacher, response);
     },
   }),
   route({

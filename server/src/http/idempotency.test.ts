@@ -1,16 +1,20 @@
+import { deflateSync } from 'node:zlib';
 import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { idempotencyKey } from '@kite-trail/core/contract/protocol';
 import type { Template } from '@kite-trail/core/contract/template';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { KeptAnswerRow } from '../database/rows';
 import { json, messageOf, part, startTestServer, trimBody, type Caller, type TestServer } from '../testing';
+import { RequestProblem } from './problem';
 
 let server: TestServer;
 let ada: Caller;
 let keys = 0;
+let hinder = (_job: string): void => {};
 beforeAll(async () => {
-  server = await startTestServer();
+  server = await startTestServer({ hinder: (job) => hinder(job) });
   ada = await server.signedIn('ada@example.org');
 });
 afterAll(() => server.close());
@@ -75,6 +79,44 @@ describe('a request that comes again with its key', () => {
     expect((await ada('DELETE', `/templates/${kept.id}`, undefined, key)).status).toBe(204);
     expect((await ada('DELETE', `/templates/${kept.id}`, undefined, key)).status).toBe(204);
     expect((await ada('DELETE', `/templates/${kept.id}`, undefined, keyed())).status).toBe(404);
+  });
+
+  it('is told how things are then, not how they were; what is kept of it is small, however large the lesson is', async () => {
+    const lesson = await newLesson();
+    const key = keyed();
+    const make = () => json<LessonDocument>(ada('POST', `/lessons/${lesson.id}/copy`, undefined, key));
+    const { id } = await make();
+    await ada('PUT', `/lessons/${id}/name`, { title: 'By another name', className: '' }, keyed());
+    expect(await make()).toMatchObject({ id, title: 'By another name' });
+    const kept = await server
+      .db<KeptAnswerRow>('kept_answers')
+      .where({ key: idempotencyKey.read(Object.values(key)[0]) });
+    expect(kept[0].answer!.length).toBeLessThan(100);
+  });
+
+  it('is answered with what was kept whole, before the school was updated', async () => {
+    const key = keyed();
+    const lesson = await json<LessonDocument>(ada('POST', '/lessons', { title: 'Before' }, key));
+    const whole = { ...lesson, title: 'As it was kept' };
+    const name = { key: idempotencyKey.read(Object.values(key)[0]) };
+    await server
+      .db('kept_answers')
+      .where(name)
+      .update({ answer: deflateSync(JSON.stringify(whole)) });
+    expect(await json(ada('POST', '/lessons', { title: 'Before' }, key))).toEqual(whole);
+  });
+
+  it('is not refused when it is done and only its answer is too much: it comes again, and nothing is done twice', async () => {
+    const lesson = await edited();
+    const key = keyed();
+    const undo = () => ada('POST', `/lessons/${lesson.id}/edition/undo`, { from: lesson.edit }, key);
+    hinder = (job) => {
+      if (job === 'describeEdit') throw new RequestProblem(413, 'too-much', 'This is more than can be done at once.');
+    };
+    const first = await undo();
+    hinder = () => {};
+    expect(first.status).toBe(503);
+    expect((await json<EditState>(undo())).edit.n).toBe(lesson.edit.n - 1);
   });
 
   it('is done once when both come at the same time', async () => {

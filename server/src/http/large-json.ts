@@ -1,10 +1,10 @@
-import { editLesson, endTake, newTake } from '@kite-trail/core/contract/lesson';
+import { endTake, newTake } from '@kite-trail/core/contract/lesson';
 import { keptPens } from '@kite-trail/core/contract/pens';
 import type { z } from 'zod';
 import { checked, jsonBytes, parsedJson, type Body } from './body';
 
 /** In what a page may send thousands of things: to read and check them takes long. */
-const FORMS = { editLesson, endTake, keptPens, newTake };
+const FORMS = { endTake, keptPens, newTake };
 
 type LargeForm = keyof typeof FORMS;
 type LargeValue<Form extends LargeForm> = z.output<(typeof FORMS)[Form]>;

@@ -1,9 +1,11 @@
+import type { TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Request, Response, Router } from 'express';
 import type { Knex } from 'knex';
 import type { Work } from '../work/work';
 import { inTransaction } from '../database/transaction';
 import { nothing, type Body } from './body';
 import { answerOnce, isAnswered, keyOf } from './idempotency';
+import { RequestProblem } from './problem';
 import { grant, type Granted, type Right } from './rights';
 
 /** What a route is called with. */
@@ -24,7 +26,13 @@ type Call<R extends Right, T, P> = Granted[R] & {
 /** What is known before a request's transaction begins. */
 type Preparing<R extends Right, T> = Granted[R] & { body: T; request: Request } & Ground;
 
-interface RouteSpec<R extends Right, T, P> {
+/**
+ * What a route answers with when it is done, as JSON: how that which it is about is then. It is not kept with an idempotency key,
+ * but found anew when the request comes again.
+ */
+export type Telling<A> = (about: A, at: Ground & { owner: TeacherId }) => Promise<Uint8Array>;
+
+interface RouteSpec<R extends Right, T, P, A> {
   method: 'get' | 'post' | 'put' | 'delete';
   path: string;
   right: R;
@@ -36,8 +44,9 @@ interface RouteSpec<R extends Right, T, P> {
    * was found makes sure, in the transaction, that it still is so.
    */
   prepare?(call: Preparing<R, T>): Promise<P>;
-  /** Answers the request; what it returns is sent as JSON, unless it has sent something itself. */
-  handle(call: Call<R, T, P>): unknown;
+  /** Answers the request; what it returns is told of, or sent as JSON, unless it has sent something itself. */
+  handle(call: Call<R, T, P>): A | Promise<A>;
+  tells?: Telling<Awaited<A>>;
 }
 
 /** What all routes stand on. */
@@ -54,12 +63,22 @@ export interface Route {
   mount(router: Router, ground: Ground): void;
 }
 
+/** What was asked for is done: whoever hears that it was too much would take it for refused. */
+function refuseForNow(error: unknown): never {
+  if (!(error instanceof RequestProblem) || error.status === 404) throw error;
+  throw new RequestProblem(
+    503,
+    'told-later',
+    'The school’s server has much to do. What you did is kept; it is shown soon.',
+  );
+}
+
 /**
  * States a route: where it is, who may call it, what it takes and what it does. A teacher's request that changes something is
  * one transaction: whether it may, what it decides by and what it does, and its kept answer where it names an idempotency
  * key. So it is done once, on what is there then, or not at all.
  */
-export function route<R extends Right, T = undefined, P = undefined>(spec: RouteSpec<R, T, P>): Route {
+export function route<R extends Right, T = undefined, P = undefined, A = unknown>(spec: RouteSpec<R, T, P, A>): Route {
   const { method, path, right, body: taken = nothing as Body<T>, isSecret = false } = spec;
 
   async function answer({ db, work }: Ground, request: Request, response: Response): Promise<unknown> {
@@ -106,7 +125,12 @@ export function route<R extends Right, T = undefined, P = undefined>(spec: Route
         if (!isForHolders) response.set('Cache-Control', 'no-store');
         const answered = await answer(ground, request, response);
         if (response.headersSent) return;
-        if (answered === undefined) response.status(204).end();
+        // Until a week ago answers were kept whole, where now there is the name of what is told of.
+        if (spec.tells && typeof answered === 'string') {
+          const at = { ...ground, owner: request.session.teacherId! };
+          const told = await spec.tells(answered as Awaited<A>, at).catch(refuseForNow);
+          response.type('json').send(Buffer.from(told));
+        } else if (answered === undefined) response.status(204).end();
         else response.json(answered);
       });
     },

@@ -2,17 +2,17 @@ import { isDeepStrictEqual } from 'node:util';
 import { markProblem } from '@kite-trail/core/contract/change';
 import * as contract from '@kite-trail/core/contract/lesson';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
-import { contentsOf, decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { AssetId, LessonId, PageId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { filesIn } from '@kite-trail/core/lesson/files';
 import { overlaps } from '@kite-trail/core/lesson/overlap';
-import { applyChange, sceneOf, type PageState } from '@kite-trail/core/lesson/scene';
+import { applyChanges, sceneOf, type PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import type { LessonAssetRow, LessonChangesRow, LessonRow, PageRow } from '../database/rows';
 import { checked, parsedJson } from '../http/body';
 import { badInput, conflict } from '../http/problem';
-import { readPages, rowOfPage } from './lessons';
+import { readPages, rowOfPage, writtenPage } from './lessons';
 
 /** Windows that are farther behind than this many changes have to read the lesson again. */
 const CHANGES_KEPT = 1000;
@@ -43,8 +43,10 @@ export interface FoldedChanges {
   between: Uint8Array | null;
 }
 
-type LessonState = Pick<LessonRow, 'revision' | 'programme_n' | 'changed_at'>;
-const stateOf = ({ revision, programme_n, changed_at }: LessonState): LessonState => ({
+/** By which it is known whether a lesson has been changed. */
+export type LessonState = Pick<LessonRow, 'revision' | 'programme_n' | 'changed_at'>;
+
+export const stateOf = ({ revision, programme_n, changed_at }: LessonState): LessonState => ({
   revision,
   programme_n,
   changed_at,
@@ -77,15 +79,6 @@ export async function foldChanges(db: Knex, { lesson: id, window, body }: AskedC
       ? encodeMarks([...decodeMarks(lesson.between_marks), ...changes.map((mark) => ({ ...mark, atSamples: 0 }))])
       : null,
   };
-}
-
-/** How much is written in a lesson: into so much its changes are folded. */
-export async function writtenBytes(db: Knex, { id, between_marks }: LessonRow): Promise<number> {
-  const pages = await db('pages')
-    .where({ lesson_id: id })
-    .sum({ bytes: db.raw('length(pieces)') })
-    .first();
-  return between_marks.length + Number(pages?.bytes ?? 0);
 }
 
 /**
@@ -185,7 +178,8 @@ async function changedPages(
   changes: readonly Mark[],
 ): Promise<{ gone: PageId[]; changed: PageRow[] }> {
   const before = await readPages(db, lesson);
-  const after = changes.filter(({ kind }) => kind !== 'turn').reduce(applyChange, sceneOf(before)).pages;
+  const lasting = changes.filter(({ kind }) => kind !== 'turn');
+  const after = applyChanges(sceneOf(before), lasting).pages;
   if (after.length > MOST_PAGES) throw badInput(`A lesson has at most ${MOST_PAGES} pages.`);
   const placeOf = new Map(before.map((state, place) => [state, place]));
   const kept = new Set<PageState>(after.filter((state, place) => placeOf.get(state) === place));
@@ -193,6 +187,6 @@ async function changedPages(
     gone: before.filter((state) => !kept.has(state)).map(({ page }) => page.id),
     changed: [...after.entries()]
       .filter(([, state]) => !kept.has(state))
-      .map(([place, state]) => rowOfPage(lesson, place, state.page, Buffer.from(contentsOf(state)))),
+      .map(([place, state]) => rowOfPage(lesson, place, writtenPage(state))),
   };
 }

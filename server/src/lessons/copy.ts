@@ -1,11 +1,30 @@
+import type { LessonId } from '@kite-trail/core/lesson/ids';
+import { isDeepStrictEqual } from 'node:util';
 import type { Knex } from 'knex';
 import type { LessonAssetRow, LessonRow } from '../database/rows';
-import { makeLesson } from './lessons';
+import { stateOf, type LessonState } from './changes';
+import { lessonOf, makeLesson, writtenPage, type WrittenPage } from './lessons';
 import { sceneNow } from './trails';
 
-/** A new lesson that starts from another one's pages as they stand, without its recordings. */
-export async function copyLesson(db: Knex, lesson: LessonRow): Promise<LessonRow> {
-  const { pages } = await sceneNow(db, lesson);
+/** A lesson's pages as they stand: after all that was recorded, and what was changed since. */
+export interface StandingPages {
+  /** In which state of the lesson they are so. */
+  of: LessonState;
+  pages: WrittenPage[];
+}
+
+export async function gatherPages(db: Knex, { lesson: id }: { lesson: LessonId }): Promise<StandingPages> {
+  const lesson = await lessonOf(db, id);
+  return { of: stateOf(lesson), pages: (await sceneNow(db, lesson)).pages.map(writtenPage) };
+}
+
+/**
+ * A new lesson that starts from another one's pages as they stand, without its recordings.
+ * @param found how they stood a moment ago
+ */
+export async function copyLesson(db: Knex, lesson: LessonRow, found: StandingPages): Promise<LessonRow> {
+  const isNow = isDeepStrictEqual(found.of, stateOf(lesson));
+  const { pages } = isNow ? found : await gatherPages(db, { lesson: lesson.id });
   const about = { title: `${lesson.title} (copy)`.slice(0, 120), className: lesson.class_name };
   const copy = await makeLesson(db, lesson.teacher_id, about, pages);
   const files = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id });

@@ -1,10 +1,12 @@
+import { editLesson as editBody } from '@kite-trail/core/contract/lesson';
 import type { EditedFrom } from '@kite-trail/core/contract/edition';
 import { readForm, writeForm, type FormName, type FormValue } from '@kite-trail/core/contract/forms';
+import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
 import { programmeLength, rangeOf, segmentLength, takesTime, type Programme } from '@kite-trail/core/trail/programme';
-import equal from 'fast-deep-equal';
 import type { Knex } from 'knex';
 import type { LessonRow, ProgrammeRow, TakeRow } from '../database/rows';
+import { checked, parsedJson } from '../http/body';
 import { badInput, conflict } from '../http/problem';
 
 /** What an edit decides besides the programme, where it is kept, and in which form. */
@@ -15,21 +17,31 @@ const PARTS = [
   ['sound', 'sound', 'sound'],
 ] as const satisfies readonly (readonly [keyof Edition, keyof ProgrammeRow, FormName])[];
 
+type Part = (typeof PARTS)[number][1];
+
 const rowsOf = (db: Knex, { id }: LessonRow) => db<ProgrammeRow>('programmes').where({ lesson_id: id });
 
 /** The edition in force; nothing before the first take. */
 export async function currentEdition(db: Knex, lesson: LessonRow): Promise<Edition> {
-  const row = await rowsOf(db, lesson).where({ n: lesson.programme_n }).first();
-  const edition = { ...NOTHING_EDITED, programme: row ? readForm('programme', row.segments) : [] };
+  const edition = { ...NOTHING_EDITED, programme: await currentProgramme(db, lesson) };
   for (const [part, column, form] of PARTS) {
-    const changed = await rowsOf(db, lesson)
-      .where('n', '<=', lesson.programme_n)
-      .whereNotNull(column)
-      .orderBy('n', 'desc')
-      .first();
-    if (changed) Object.assign(edition, { [part]: readForm(form, changed[column]!) });
+    const kept = await keptPart(db, lesson, column);
+    if (kept !== null) Object.assign(edition, { [part]: readForm(form, kept) });
   }
   return edition;
+}
+
+export const currentProgramme = (db: Knex, lesson: LessonRow): Promise<Programme> =>
+  programmeOf(db, lesson, lesson.programme_n);
+
+/** A part of the edition in force as it is kept: edits that do not change it do not keep it anew. */
+async function keptPart(db: Knex, lesson: LessonRow, column: Part): Promise<string | null> {
+  const row = await rowsOf(db, lesson)
+    .where('n', '<=', lesson.programme_n)
+    .whereNotNull(column)
+    .orderBy('n', 'desc')
+    .first(column);
+  return row?.[column] ?? null;
 }
 
 /** The programme of an edit; nothing where that is gone. */
@@ -44,27 +56,84 @@ export async function currentEdit(db: Knex, lesson: LessonRow): Promise<EditedFr
   return { n: lesson.programme_n, madeAt: row?.made_at ?? '' };
 }
 
+/** An edition as it is kept. It is written by a thread where it is large. */
+export interface WrittenEdition {
+  programme: WrittenProgramme;
+  /** Each in the form in which it is kept. */
+  parts: Record<Part, string>;
+}
+
+interface WrittenProgramme {
+  segments: string;
+  lengthSamples: number;
+  /** The takes it plays, and up to where. */
+  plays: ReadonlyMap<TakeId, number>;
+}
+
+export function writeEdition(edition: Edition): WrittenEdition {
+  const parts = PARTS.map(([part, column, form]) => [column, writeForm(form, edition[part] as FormValue<typeof form>)]);
+  return {
+    programme: writeProgramme(edition.programme),
+    parts: Object.fromEntries(parts) as WrittenEdition['parts'],
+  };
+}
+
+const writeProgramme = (programme: Programme): WrittenProgramme => ({
+  segments: writeForm('programme', [...programme]),
+  lengthSamples: programmeLength(programme),
+  plays: playedBy(programme),
+});
+
+/** Reads an edit as it was sent, and writes it as it is kept. @throws RequestProblem when it is none */
+export async function readEdit({ body }: { body: Uint8Array }): Promise<{ written: WrittenEdition; from: EditedFrom }> {
+  const { edition, from } = checked(editBody, parsedJson(body));
+  return { written: writeEdition(edition), from };
+}
+
 /**
  * Puts a new edition in force. Those that were undone are given up, as in any editor.
  * @param from the edit it was made from, where a window says so
  * @throws RequestProblem when it plays more of a take than there is, or another edit is in force than it was made from
  */
-export async function editLesson(db: Knex, lesson: LessonRow, edition: Edition, from?: EditedFrom): Promise<void> {
-  await refuseUnrecorded(db, lesson, edition.programme);
+export async function keepEdition(
+  db: Knex,
+  lesson: LessonRow,
+  { programme, parts }: WrittenEdition,
+  from?: EditedFrom,
+): Promise<void> {
+  const changed: Partial<Record<Part, string>> = {};
+  for (const [part, column, form] of PARTS) {
+    const kept =
+      (await keptPart(db, lesson, column)) ?? writeForm(form, NOTHING_EDITED[part] as FormValue<typeof form>);
+    if (kept !== parts[column]) changed[column] = parts[column];
+  }
+  await insertEdit(db, lesson, { programme, parts: changed }, from);
+}
+
+/** Puts an edition in force. @throws RequestProblem as `keepEdition` */
+export const editLesson = (db: Knex, lesson: LessonRow, edition: Edition): Promise<void> =>
+  keepEdition(db, lesson, writeEdition(edition));
+
+/** Puts another programme in force; all else stays as it is. @throws RequestProblem as `keepEdition` */
+export const playInstead = (db: Knex, lesson: LessonRow, programme: Programme): Promise<void> =>
+  insertEdit(db, lesson, { programme: writeProgramme(programme), parts: {} });
+
+async function insertEdit(
+  db: Knex,
+  lesson: LessonRow,
+  { programme, parts }: { programme: WrittenProgramme; parts: Partial<Record<Part, string>> },
+  from?: EditedFrom,
+): Promise<void> {
+  await refuseUnrecorded(db, lesson, programme);
   const now = await refuseOtherThan(db, lesson, from);
-  const before = await currentEdition(db, lesson);
   const n = lesson.programme_n + 1;
   await rowsOf(db, lesson).where('n', '>=', n).delete();
-  const parts = PARTS.map(([part, column, form]) => {
-    const isAsBefore = equal(edition[part], before[part]);
-    return [column, isAsBefore ? null : writeForm(form, edition[part] as FormValue<typeof form>)];
-  });
   await db('programmes').insert({
     lesson_id: lesson.id,
     n,
-    segments: writeForm('programme', [...edition.programme]),
-    ...Object.fromEntries(parts),
-    length_samples: programmeLength(edition.programme),
+    segments: programme.segments,
+    ...parts,
+    length_samples: programme.lengthSamples,
     made_at: laterThan(now.madeAt),
   });
   await goTo(db, lesson, n);
@@ -83,17 +152,23 @@ function laterThan(madeAt: string): string {
   return new Date(Math.max(Date.now(), before + 1)).toISOString();
 }
 
-async function refuseUnrecorded(db: Knex, lesson: LessonRow, programme: Programme): Promise<void> {
+function playedBy(programme: Programme): Map<TakeId, number> {
+  const plays = new Map<TakeId, number>();
+  const play = (take: TakeId, toSamples: number) => plays.set(take, Math.max(toSamples, plays.get(take) ?? 0));
+  for (const segment of programme) {
+    play(segment.take, rangeOf(segment).toSamples);
+    const voice = takesTime(segment) ? segment.voice : null;
+    if (voice) play(voice.take, voice.fromSamples + segmentLength(segment));
+  }
+  return plays;
+}
+
+async function refuseUnrecorded(db: Knex, lesson: LessonRow, { plays }: WrittenProgramme): Promise<void> {
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).whereNotNull('ended_at');
   const lengths = new Map(takes.map((take) => [take.id, Number(take.length_samples)]));
-  for (const segment of programme) {
-    const shown = { take: segment.take, toSamples: rangeOf(segment).toSamples };
-    const voice = takesTime(segment) ? segment.voice : null;
-    const spoken = voice && { take: voice.take, toSamples: voice.fromSamples + segmentLength(segment) };
-    for (const played of spoken ? [shown, spoken] : [shown]) {
-      if (played.toSamples > (lengths.get(played.take) ?? -1)) {
-        throw badInput('This edit plays something that was never recorded. Open the lesson again to go on.');
-      }
+  for (const [take, toSamples] of plays) {
+    if (toSamples > (lengths.get(take) ?? -1)) {
+      throw badInput('This edit plays something that was never recorded. Open the lesson again to go on.');
     }
   }
 }

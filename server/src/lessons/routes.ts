@@ -1,24 +1,15 @@
 import { stepEdits as stepBody, lessonName, newLesson } from '@kite-trail/core/contract/lesson';
 import { newVersion } from '@kite-trail/core/contract/edition';
-import { inSnapshot } from '../database/transaction';
 import { json, jsonBytes, MOST_EDITION, MOST_MARKS } from '../http/body';
-import { largeJson } from '../http/large-json';
 import { route, type Route } from '../http/route';
 import { isStillIn } from '../http/sessions';
-import { changeLesson, writtenBytes } from './changes';
+import { changeLesson } from './changes';
 import { copyLesson } from './copy';
-import {
-  describeEdit,
-  describeLesson,
-  describeLessonNow,
-  lessonNow,
-  listLessons,
-  makeLesson,
-  renameLesson,
-} from './lessons';
+import { tellEdit, tellLesson } from './describe';
+import { listLessons, makeLesson, renameLesson, writtenBytes } from './lessons';
 import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
-import { editLesson, stepEdits } from './editions';
+import { keepEdition, stepEdits } from './editions';
 import { dropVersion, keepVersion, useVersion } from './versions';
 
 const PICTURE_WIDTH_PX = 640;
@@ -36,19 +27,24 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       path: '/lessons',
       right: 'a teacher',
       body: json(newLesson),
-      handle: async ({ teacher, body, db }) => describeLesson(db, await makeLesson(db, teacher.id, body)),
+      tells: tellLesson,
+      handle: async ({ teacher, body, db }) => (await makeLesson(db, teacher.id, body)).id,
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson',
       right: 'the lesson’s teacher',
-      handle: ({ lesson, db }) => inSnapshot(db, (trx) => describeLessonNow(trx, lesson)),
+      tells: tellLesson,
+      handle: ({ lesson }) => lesson.id,
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/copy',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, db }) => describeLesson(db, await copyLesson(db, lesson)),
+      prepare: async ({ lesson, db, work }) =>
+        work.do('gatherPages', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
+      tells: tellLesson,
+      handle: async ({ lesson, prepared, db }) => (await copyLesson(db, lesson, prepared)).id,
     }),
     route({
       method: 'put',
@@ -67,7 +63,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       body: jsonBytes(MOST_MARKS),
       prepare: async ({ lesson, body, request, db, work }) => {
         const asked = { lesson: lesson.id, window: windowOf(request), body };
-        return work.do('foldChanges', lesson.teacher_id, asked, body.length + (await writtenBytes(db, lesson)));
+        return work.do('foldChanges', lesson.teacher_id, asked, body.length + (await writtenBytes(db, lesson.id)));
       },
       handle: async ({ lesson, body, request, prepared, db, afterwards }) => {
         const asked = { lesson: lesson.id, window: windowOf(request), body };
@@ -116,12 +112,14 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       method: 'put',
       path: '/lessons/:lesson/edition',
       right: 'the lesson’s teacher',
-      body: largeJson('editLesson', MOST_EDITION),
-      handle: async ({ lesson, body, request, db, afterwards }) => {
+      body: jsonBytes(MOST_EDITION),
+      prepare: ({ lesson, body, work }) => work.do('readEdit', lesson.teacher_id, { body }, body.length),
+      tells: tellEdit,
+      handle: async ({ lesson, prepared: { written, from }, request, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await editLesson(db, lesson, body.edition, body.from);
+        await keepEdition(db, lesson, written, from);
         afterwards(() => news.tell(lesson.id, request));
-        return describeEdit(db, await lessonNow(db, lesson));
+        return lesson.id;
       },
     }),
     ...([-1, 1] as const).map((step) =>
@@ -130,11 +128,12 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
         path: `/lessons/:lesson/edition/${step < 0 ? 'undo' : 'redo'}`,
         right: 'the lesson’s teacher',
         body: json(stepBody),
+        tells: tellEdit,
         handle: async ({ lesson, body, request, db, afterwards }) => {
           claims.refuseOthers(lesson.id, windowOf(request));
           await stepEdits(db, lesson, step, body.from);
           afterwards(() => news.tell(lesson.id, request));
-          return describeEdit(db, await lessonNow(db, lesson));
+          return lesson.id;
         },
       }),
     ),
@@ -143,29 +142,38 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       path: '/lessons/:lesson/versions',
       right: 'the lesson’s teacher',
       body: json(newVersion),
-      handle: async ({ lesson, body, db }) => {
-        await keepVersion(db, lesson, body.name);
-        return describeLessonNow(db, lesson);
+      prepare: async ({ lesson, db, work }) =>
+        work.do('writeVersion', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
+      tells: tellLesson,
+      handle: async ({ lesson, body, prepared, db }) => {
+        await keepVersion(db, lesson, body.name, prepared);
+        return lesson.id;
       },
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/versions/:version/use',
       right: 'the lesson’s teacher',
-      handle: async ({ lesson, request, db, afterwards }) => {
+      prepare: async ({ lesson, request, work }) => {
+        const asked = { lesson: lesson.id, version: String(request.params.version) };
+        return work.do('readVersion', lesson.teacher_id, asked);
+      },
+      tells: tellLesson,
+      handle: async ({ lesson, prepared, request, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await useVersion(db, lesson, request.params.version);
+        await useVersion(db, lesson, String(request.params.version), prepared);
         afterwards(() => news.tell(lesson.id, request));
-        return describeLessonNow(db, lesson);
+        return lesson.id;
       },
     }),
     route({
       method: 'delete',
       path: '/lessons/:lesson/versions/:version',
       right: 'the lesson’s teacher',
+      tells: tellLesson,
       handle: async ({ lesson, request, db }) => {
-        await dropVersion(db, lesson, request.params.version);
-        return describeLessonNow(db, lesson);
+        await dropVersion(db, lesson, String(request.params.version));
+        return lesson.id;
       },
     }),
   ];

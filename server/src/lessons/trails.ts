@@ -1,7 +1,7 @@
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { filesIn, filesOn, type FileUse } from '@kite-trail/core/lesson/files';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
-import { applyChange, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
+import { applyChanges, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { withInkEdits, type Recorded } from '@kite-trail/core/trail/ink-edits';
@@ -45,5 +45,5 @@ export async function undrawnPages(db: Knex, { lesson: id }: { lesson: LessonId 
 
 /** A lesson as it stands: after all that was recorded, and what was changed since. */
 export async function sceneNow(db: Knex, lesson: LessonRow): Promise<Scene> {
-  return decodeMarks(lesson.between_marks).reduce(applyChange, timelineOf(await playOut(db, lesson)).end);
+  return applyChanges(timelineOf(await playOut(db, lesson)).end, decodeMarks(lesson.between_marks));
 }

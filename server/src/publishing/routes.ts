@@ -4,7 +4,7 @@ import { json } from '../http/body';
 import { notFound } from '../http/problem';
 import { countOf } from '../http/rights';
 import { route, type Route } from '../http/route';
-import { describeLessonNow } from '../lessons/lessons';
+import { tellLesson } from '../lessons/describe';
 import { describeWatch, newestOf, publish, publishedSheet, withdraw } from './publishing';
 
 /** What one publication plays never changes; what its link leads to may. */
@@ -21,19 +21,21 @@ export function publishingRoutes(): Route[] {
         played: await work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id }),
         mixed: sound && (await work.do('checkUpload', lesson.teacher_id, { teacher: lesson.teacher_id, asset: sound })),
       }),
+      tells: tellLesson,
       handle: async ({ lesson, request, body: { sound }, prepared, db }) => {
         const programmeN = countOf(request.params.programme, 'edit');
         await publish(db, lesson, { programmeN, sound }, prepared);
-        return describeLessonNow(db, lesson);
+        return lesson.id;
       },
     }),
     route({
       method: 'delete',
       path: '/lessons/:lesson/link',
       right: 'the lesson’s teacher',
+      tells: tellLesson,
       handle: async ({ lesson, db }) => {
         await withdraw(db, lesson);
-        return describeLessonNow(db, lesson);
+        return lesson.id;
       },
     }),
     route({

@@ -6,7 +6,7 @@ import { countOf } from '../http/rights';
 import { bytes, json, MOST_EDITION, MOST_KEPT, MOST_MARKS } from '../http/body';
 import { largeJson } from '../http/large-json';
 import { route, type Route } from '../http/route';
-import { describeLessonNow } from '../lessons/lessons';
+import { tellLesson } from '../lessons/describe';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from './claims';
 import {
@@ -59,10 +59,11 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       body: largeJson('endTake', MOST_EDITION),
       prepare: ({ lesson, take, body, work }) =>
         work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: !body.recover }),
+      tells: tellLesson,
       handle: async ({ lesson, take, body, request, prepared, db, afterwards }) => {
         await endTake(db, lesson, take, body, prepared);
         afterwards(() => news.tell(lesson.id, request));
-        return describeLessonNow(db, lesson);
+        return lesson.id;
       },
     }),
     route({
@@ -70,11 +71,12 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/takes/:take/beginning',
       right: 'the take’s teacher',
       prepare: ({ lesson, take, work }) => work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: false }),
+      tells: tellLesson,
       handle: async ({ lesson, take, request, prepared, db, afterwards }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
         await keepBeginning(db, lesson, take, prepared);
         afterwards(() => news.tell(lesson.id, request));
-        return describeLessonNow(db, lesson);
+        return lesson.id;
       },
     }),
     route({
@@ -82,10 +84,11 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       path: '/takes/:take/name',
       right: 'the take’s teacher',
       body: json(nameBody),
+      tells: tellLesson,
       handle: async ({ lesson, take, body, request, db, afterwards }) => {
         await nameTake(db, take, body.name);
         afterwards(() => news.tell(lesson.id, request));
-        return describeLessonNow(db, lesson);
+        return lesson.id;
       },
     }),
     ...([binTake, unbinTake] as const).map((change) =>
@@ -93,11 +96,12 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
         method: change === binTake ? 'put' : 'delete',
         path: '/takes/:take/bin',
         right: 'the take’s teacher',
+        tells: tellLesson,
         handle: async ({ lesson, take, request, db, afterwards }) => {
           claims.refuseOthers(lesson.id, windowOf(request));
           await change(db, lesson, take);
           afterwards(() => news.tell(lesson.id, request));
-          return describeLessonNow(db, lesson);
+          return lesson.id;
         },
       }),
     ),

@@ -10,8 +10,8 @@ import { nanoid } from 'nanoid';
 import { storeAsset, type NamedBytes } from '../assets/assets';
 import type { LessonChangesRow, LessonRow, TakePartRow, TakeRow } from '../database/rows';
 import { conflict } from '../http/problem';
-import { currentEdition, editLesson, programmeOf } from '../lessons/editions';
-import { lessonNow } from '../lessons/lessons';
+import { currentProgramme, playInstead, programmeOf } from '../lessons/editions';
+import { lessonOf } from '../lessons/lessons';
 import { gatherTake, type GatheredTake } from './gather';
 
 /** Begins a take. To begin the same one again changes nothing. @throws RequestProblem when another lesson has it */
@@ -121,15 +121,15 @@ async function finish(
   plan: TakePlan,
   beginning: TakeRow | null,
 ): Promise<void> {
-  const now = await lessonNow(db, lesson);
-  const edition = await currentEdition(db, now);
+  const now = await lessonOf(db, lesson.id);
+  const programme = await currentProgramme(db, now);
   const planned = { id: take.id, lengthSamples, plan };
   const other = beginning && {
     id: beginning.id,
     lengthSamples: Number(beginning.length_samples),
     plan: planOf(beginning),
   };
-  const keptPlan = other ? planInstead(edition.programme, plan, other) : plan;
+  const keptPlan = other ? planInstead(programme, plan, other) : plan;
   await db('takes')
     .where({ id: take.id })
     .update({
@@ -142,9 +142,8 @@ async function finish(
       part_count: partCount,
     });
   if (lengthSamples === 0) return;
-  const { programme } = edition;
   const placed = other ? placeInstead(programme, planned, other) : placeTake(programme, planned);
-  if (placed) await editLesson(db, now, { ...edition, programme: placed });
+  if (placed) await playInstead(db, now, placed);
   // What was changed since the take before is now in this one, but for what others changed while it was recorded.
   if (plan.kind !== 'carry-on' || other) return;
   const others = await changedMeanwhile(db, take);
@@ -181,10 +180,10 @@ export async function nameTake(db: Knex, take: TakeRow, name: string): Promise<v
 
 /** Puts a take into the bin, and out of the trail where it plays. It stays there, for older edits may play it. */
 export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
-  const now = await lessonNow(db, lesson);
-  const edition = await currentEdition(db, now);
-  const plays = takesIn(edition.programme).has(take.id);
-  if (plays) await editLesson(db, now, { ...edition, programme: withoutTake(edition.programme, take.id) });
+  const now = await lessonOf(db, lesson.id);
+  const programme = await currentProgramme(db, now);
+  const plays = takesIn(programme).has(take.id);
+  if (plays) await playInstead(db, now, withoutTake(programme, take.id));
   await db('takes')
     .where({ id: take.id })
     .update({ binned_at: new Date().toISOString(), binned_from: plays ? now.programme_n : null });
@@ -193,10 +192,10 @@ export async function binTake(db: Knex, lesson: LessonRow, take: TakeRow): Promi
 /** Takes a take out of the bin. Where it played when it was binned, it plays again. */
 export async function unbinTake(db: Knex, lesson: LessonRow, take: TakeRow): Promise<void> {
   await db('takes').where({ id: take.id }).update({ binned_at: null, binned_from: null });
-  const now = await lessonNow(db, lesson);
-  const edition = await currentEdition(db, now);
-  if (take.binned_from === null || takesIn(edition.programme).has(take.id)) return;
+  const now = await lessonOf(db, lesson.id);
+  const programme = await currentProgramme(db, now);
+  if (take.binned_from === null || takesIn(programme).has(take.id)) return;
   const before = await programmeOf(db, now, take.binned_from);
-  const back = withTakeBack(edition.programme, before, take.id);
-  if (takesIn(back).has(take.id)) await editLesson(db, now, { ...edition, programme: back });
+  const back = withTakeBack(programme, before, take.id);
+  if (takesIn(back).has(take.id)) await playInstead(db, now, back);
 }

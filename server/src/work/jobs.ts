@@ -4,8 +4,12 @@ import { checkUpload } from '../assets/uploads';
 import { inSnapshot } from '../database/transaction';
 import { readLargeJson } from '../http/large-json';
 import { foldChanges } from '../lessons/changes';
+import { gatherPages } from '../lessons/copy';
+import { describeEdit, describeLesson } from '../lessons/describe';
+import { readEdit } from '../lessons/editions';
 import { paintLesson } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
+import { readVersion, writeVersion } from '../lessons/versions';
 import { makePublishable } from '../publishing/publishable';
 import { gatherTake } from '../takes/gather';
 import { readPart, readProfile } from '../takes/readings';
@@ -18,16 +22,21 @@ import { readTemplate } from '../templates/read-template';
  */
 const JOBS = {
   checkUpload,
+  describeEdit,
+  describeLesson,
   foldChanges,
+  gatherPages,
   gatherTake,
   makePublishable,
   paintLesson,
   paintTemplate,
+  readVersion,
   undrawnPages,
+  writeVersion,
 };
 
 /** What may take long and is about what was sent alone. */
-const READINGS = { nameBytes, readLargeJson, readPart, readProfile, readTemplate };
+const READINGS = { nameBytes, readEdit, readLargeJson, readPart, readProfile, readTemplate };
 
 type Jobs = typeof JOBS;
 type Readings = typeof READINGS;

@@ -5,7 +5,7 @@ import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/for
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { isPassing, unreadAmong, type Change, type Mark } from '@kite-trail/core/lesson/mark';
 import { withNext } from '@kite-trail/core/lesson/merge';
-import { applyChange, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
+import { applyChange, applyChanges, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
 import { withInkEdits } from '@kite-trail/core/trail/ink-edits';
@@ -314,7 +314,7 @@ export const useLesson = defineStore('lesson', () => {
     const trail = timeline.value;
     const since = between.value;
     const laid = (): Scene => {
-      const scene = since.reduce(applyChange, trail!.end);
+      const scene = applyChanges(trail!.end, since);
       return shown && pageStateOf(scene, shown) ? { ...scene, shown } : scene;
     };
     if (trail) desk.lay(laid, history);
