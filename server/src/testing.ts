@@ -72,7 +72,7 @@ interface Start {
 
 /** Does the same jobs where the tests are. */
 const workHere = (db: Knex, hinder: Start['hinder']): Work & { close(): Promise<void> } => ({
-  do: async (name, _owner, asked) => {
+  do: (name, _owner, asked) => {
     hinder?.(name);
     return doJob(db, name, asked);
   },
