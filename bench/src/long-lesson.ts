@@ -10,7 +10,7 @@ import { tide } from '@kite-trail/demo/teaching/tide';
 import type { School } from '@kite-trail/e2e/support/school';
 import { openDatabase } from '@kite-trail/server/database/open';
 import type { LessonRow, TeacherRow } from '@kite-trail/server/database/rows';
-import { makeLesson } from '@kite-trail/server/lessons/lessons';
+import { makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
 import { decodeSound, openSound } from '@kite-trail/web/workers/take-sound-reader';
 import { bigLesson } from './big-lesson';
 
@@ -33,7 +33,12 @@ export async function keepLongLesson(school: School): Promise<LessonRow> {
     const length = String(trail.lengthSamples / CLOCK_HZ);
     execFileSync('ffmpeg', ['-v', 'error', '-stream_loop', '-1', '-i', once, '-t', length, '-c:a', 'copy', looped]);
     const teacher = (await db<TeacherRow>('teachers').where({ email: DEMO_TEACHER.email }).first())!;
-    const lesson = await makeLesson(db, teacher.id, { title: TITLE, className: 'Chartwork' }, base.pages);
+    const lesson = await makeLesson(
+      db,
+      teacher.id,
+      { title: TITLE, className: 'Chartwork' },
+      base.pages.map(writtenPage),
+    );
     const sound = readFileSync(looped);
     await keepRecording(db, lesson, { ...trail, marks: [...trail.marks], sound, heard: await wholeMinutesOf(sound) });
     return lesson;
