@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useSession } from '../stores/session';
+import { useSession } from '../app/session';
 
 /** The way back to the lessons, and between what is about accounts. */
 defineProps<{ title: string }>();

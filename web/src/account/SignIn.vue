@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router';
-import { useSession } from '../stores/session';
+import { useSession } from '../app/session';
 import { EMAIL, NAME, NEW_PASSWORD, PASSWORD, type AccountField } from './account-fields';
 import AccountForm from './AccountForm.vue';
 import DoorScreen from './DoorScreen.vue';

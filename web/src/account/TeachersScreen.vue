@@ -7,7 +7,7 @@ import { useAttempt } from '../controls/attempt';
 import LinkField from '../controls/LinkField.vue';
 import { momentText } from '../look/time';
 import { api } from '../server/api';
-import { useSession } from '../stores/session';
+import { useSession } from '../app/session';
 import AccountHead from './AccountHead.vue';
 
 /** The school's teachers, for whoever keeps the school. */

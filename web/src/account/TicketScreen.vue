@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useAttempt } from '../controls/attempt';
 import { api } from '../server/api';
-import { useSession } from '../stores/session';
+import { useSession } from '../app/session';
 import { EMAIL, NAME, NEW_PASSWORD } from './account-fields';
 import AccountForm from './AccountForm.vue';
 import DoorScreen from './DoorScreen.vue';

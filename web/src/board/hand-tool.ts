@@ -1,9 +1,9 @@
 import type { Piece } from '@kite-trail/core/lesson/piece';
 import type { PlacePt } from '../capture/pen-input';
-import { useComposing } from '../stores/composing';
-import { useDesk } from '../stores/desk';
-import { usePens } from '../stores/pens';
-import { useSelection } from '../stores/selection';
+import { useComposing } from './composing/composing';
+import { useDesk } from '../lesson/desk';
+import { usePens } from './pens/pens';
+import { useSelection } from './selection/selection';
 import type { BoardSight, BoardTool } from './board-tool';
 
 /** So near to a thin line a hand takes hold of it. */

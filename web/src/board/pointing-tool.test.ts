@@ -2,7 +2,7 @@ import type { Change, PassingChange } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { sceneOf } from '@kite-trail/core/lesson/scene';
 import { describe, expect, it, vi } from 'vitest';
-import { useDesk } from '../stores/desk';
+import { useDesk } from '../lesson/desk';
 import { pointingTool } from './pointing-tool';
 
 const at = (type: string, clientX: number, clientY: number, timeStamp: number) =>

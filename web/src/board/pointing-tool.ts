@@ -1,7 +1,7 @@
 import { InkPoints, type InkSample } from '@kite-trail/core/ink/points';
 import type { PassingChange } from '@kite-trail/core/lesson/mark';
-import { useDesk } from '../stores/desk';
-import { usePens } from '../stores/pens';
+import { useDesk } from '../lesson/desk';
+import { usePens } from './pens/pens';
 import type { BoardSight, BoardTool } from './board-tool';
 
 /** Points with a dot, a spotlight, an arrow or a magnifier while the page is touched. @param show shows it from now on */

@@ -2,7 +2,7 @@ import { vi } from 'vitest';
 import { httpSchool } from '../outbox/http-school';
 import type { School } from '../outbox/school';
 import { api } from '../server/api';
-import { useSession } from '../stores/session';
+import { useSession } from '../app/session';
 
 /** Signs a teacher in at a school that answers as a test says. @returns what is asked of it */
 export async function atSchool(send: School['send']) {

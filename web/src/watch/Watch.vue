@@ -10,7 +10,7 @@ import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { clockText, spokenTime } from '../look/time';
-import { useResizeObserver } from '../parts/resize-observer';
+import { useResizeObserver } from '../device/resize-observer';
 import { SPEEDS } from '../playback/player';
 import { ProgrammePlayer } from '../playback/programme-player';
 import { Stage } from '../playback/stage';

@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import { createLocale, enUS, NConfigProvider } from 'naive-ui';
+import SignInAgain from './SignInAgain.vue';
+import { theme } from './theme';
+
+/** A field says by its label what it is for: an empty one stays empty. */
+const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder: '' } }, enUS);
+</script>
+
+<template>
+  <n-config-provider :theme-overrides="theme" :locale="locale" preflight-style-disabled>
+    <router-view />
+    <sign-in-again />
+  </n-config-provider>
+</template>

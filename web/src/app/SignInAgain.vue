@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { NButton, NInput, NModal } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { useOutbox } from './outbox';
+import { useRecording } from '../record/recording';
+import { useSession } from './session';
+
+/** Asks for the password again when the session has expired, without leaving the page: nothing here is lost. */
+const session = useSession();
+const recording = useRecording();
+const outbox = useOutbox();
+const password = ref('');
+const problem = ref('');
+
+/** Whatever waits for it. */
+const isNeeded = computed(() => outbox.status.waitsFor?.for === 'sign-in' && recording.state === 'idle');
+
+async function signIn() {
+  problem.value = '';
+  try {
+    await session.signIn({ email: session.teacher!.email, password: password.value });
+    password.value = '';
+    await outbox.retry();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+</script>
+
+<template>
+  <n-modal :show="isNeeded" preset="card" title="Sign in again" style="max-width: 26rem" :closable="false">
+    <p>Your sign-in has run out. What you made is safe on this device and goes to the server when you are back.</p>
+    <form @submit.prevent="signIn">
+      <n-input
+        v-model:value="password"
+        type="password"
+        placeholder="Password"
+        :input-props="{ 'aria-label': 'Password', autocomplete: 'current-password' }"
+      />
+      <p v-if="problem" role="alert">{{ problem }}</p>
+      <n-button type="primary" attr-type="submit" block class="go">Sign in</n-button>
+    </form>
+  </n-modal>
+</template>
+
+<style scoped>
+.go {
+  margin-top: 1rem;
+}
+</style>

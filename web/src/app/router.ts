@@ -1,0 +1,26 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import SignIn from '../account/SignIn.vue';
+import Home from '../home/HomeScreen.vue';
+import { useSession } from './session';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'home', component: Home },
+    { path: '/sign-in', name: 'sign-in', component: SignIn },
+    // Both let in whoever has a link.
+    { path: '/:door(join|new-password)', name: 'ticket', component: () => import('../account/TicketScreen.vue') },
+    { path: '/account', name: 'account', component: () => import('../account/AccountScreen.vue') },
+    { path: '/teachers', name: 'teachers', component: () => import('../account/TeachersScreen.vue') },
+    { path: '/lesson/:lessonId', name: 'lesson', component: () => import('../lesson/LessonScreen.vue'), props: true },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+});
+
+router.beforeEach(async (to) => {
+  const session = useSession();
+  if (!session.known) await session.load();
+  if (to.name === 'ticket') return true;
+  if (to.name === 'sign-in') return session.teacher ? { name: 'home' } : true;
+  return session.teacher || session.unreachable ? true : { name: 'sign-in' };
+});

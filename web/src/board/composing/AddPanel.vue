@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import type { Figure } from '@kite-trail/core/lesson/content';
+import {
+  IconArrowUpRight,
+  IconChartLine,
+  IconCircle,
+  IconHexagon,
+  IconLine,
+  IconMathFunction,
+  IconMessage,
+  IconSquare,
+  IconStar,
+  IconTriangle,
+  IconTypography,
+} from '@tabler/icons-vue';
+import type { Component } from 'vue';
+import { useComposing } from './composing';
+import { usePens } from '../pens/pens';
+import ChoiceTile from '../../controls/ChoiceTile.vue';
+import OptionsPanel from '../../controls/OptionsPanel.vue';
+import TileGrid from '../../controls/TileGrid.vue';
+
+/** What can be put on the page besides ink and pictures. */
+const emit = defineEmits<{ done: [] }>();
+
+const FIGURES: { figure: Figure; name: string; icon: Component }[] = [
+  { figure: 'line', name: 'Line', icon: IconLine },
+  { figure: 'arrow', name: 'Arrow', icon: IconArrowUpRight },
+  { figure: 'rectangle', name: 'Rectangle', icon: IconSquare },
+  { figure: 'ellipse', name: 'Ellipse', icon: IconCircle },
+  { figure: 'triangle', name: 'Triangle', icon: IconTriangle },
+  { figure: 'polygon', name: 'Polygon', icon: IconHexagon },
+  { figure: 'star', name: 'Star', icon: IconStar },
+  { figure: 'callout', name: 'Speech bubble', icon: IconMessage },
+];
+const composing = useComposing();
+const pens = usePens();
+
+function take(act: () => void) {
+  act();
+  emit('done');
+}
+</script>
+
+<template>
+  <options-panel name="Text and shapes" :width-px="400">
+    <tile-grid>
+      <choice-tile name="Text" :chosen="pens.held === 'text'" @click="take(() => (pens.held = 'text'))">
+        <icon-typography :size="28" stroke="1.5" />
+      </choice-tile>
+      <choice-tile name="Formula" :chosen="false" @click="take(() => composing.openDialog('formula'))">
+        <icon-math-function :size="28" stroke="1.5" />
+      </choice-tile>
+      <choice-tile name="Curves" :chosen="false" @click="take(() => composing.openDialog('plot'))">
+        <icon-chart-line :size="28" stroke="1.5" />
+      </choice-tile>
+    </tile-grid>
+    <tile-grid role="group" aria-label="Shapes">
+      <choice-tile
+        v-for="one in FIGURES"
+        :key="one.figure"
+        :name="one.name"
+        :chosen="pens.held === 'shape' && composing.figure === one.figure"
+        @click="take(() => composing.useFigure(one.figure))"
+      >
+        <component :is="one.icon" :size="28" stroke="1.5" />
+      </choice-tile>
+    </tile-grid>
+    <fieldset class="typing">
+      <legend>Typing during a recording</legend>
+      <label><input v-model="composing.whileTyping" type="radio" value="pause" /> pauses it</label>
+      <label><input v-model="composing.whileTyping" type="radio" value="record" /> is recorded, letter by letter</label>
+    </fieldset>
+  </options-panel>
+</template>
+
+<style scoped>
+.typing {
+  display: grid;
+  gap: 2px;
+  padding: 0;
+  margin: 0;
+  border: 0;
+}
+
+.typing label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 36px;
+}
+
+.typing input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--tail);
+}
+</style>

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import type { Drawing } from '@kite-trail/core/drawing/drawing';
+import type { Contents } from '@kite-trail/core/lesson/content';
+import { NButton, NModal } from 'naive-ui';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useComposing } from './composing';
+import { usePens } from '../pens/pens';
+import DrawingPreview from './DrawingPreview.vue';
+import FormulaFields from './FormulaFields.vue';
+import PlotFields from './PlotFields.vue';
+
+/** Makes or changes a formula, or axes with curves, and shows at once how it will look. */
+const FIRST_FORMULA_PT = 28;
+const composing = useComposing();
+const pens = usePens();
+const formula = ref<Contents['formula'] | null>(null);
+const plot = ref<Contents['plot'] | null>(null);
+const drawing = shallowRef<Drawing | null>(null);
+const problem = ref('');
+const isOpen = computed(() => composing.dialog !== null);
+const color = computed(() => (formula.value ?? plot.value)?.color ?? '#1f2a44');
+let newest = 0;
+
+watch(
+  () => composing.dialog,
+  (dialog) => {
+    formula.value = plot.value = drawing.value = null;
+    problem.value = '';
+    const ink = pens.heldPen.kind === 'highlighter' ? '#1f2a44' : pens.heldPen.color;
+    if (dialog?.kind === 'formula') {
+      formula.value = structuredClone(dialog.piece?.content) ?? { tex: '', color: ink, sizePt: FIRST_FORMULA_PT };
+    } else if (dialog) {
+      plot.value = structuredClone(dialog.piece?.content) ?? {
+        x: { from: -5, to: 5 },
+        y: { from: -4, to: 4 },
+        grid: true,
+        color: '#1f2a44',
+        curves: [{ expression: 'y = x^2 / 4', color: '#c23b1e' }],
+      };
+    }
+  },
+  { immediate: true },
+);
+
+watch([formula, plot], draw, { deep: true });
+
+/** Only the newest state counts; what is not understood leaves the last picture as it was. */
+async function draw() {
+  const mine = ++newest;
+  try {
+    const drawn = formula.value
+      ? await composing.setFormula({ ...formula.value })
+      : plot.value && (await composing.drawPlot(JSON.parse(JSON.stringify(plot.value))));
+    if (mine !== newest) return;
+    drawing.value = drawn;
+    problem.value = '';
+  } catch (error) {
+    if (mine === newest) problem.value = formula.value?.tex.trim() === '' ? '' : (error as Error).message;
+  }
+}
+
+function finish() {
+  if (!drawing.value || problem.value) return;
+  if (formula.value) composing.finish('formula', { ...formula.value }, drawing.value);
+  else if (plot.value) composing.finish('plot', JSON.parse(JSON.stringify(plot.value)), drawing.value);
+  problem.value = composing.dialogProblem ?? '';
+}
+
+const close = () => (composing.dialog = null);
+</script>
+
+<template>
+  <n-modal
+    :show="isOpen"
+    preset="card"
+    class="composing-dialog"
+    :title="formula ? 'Formula' : 'Axes and curves'"
+    @close="close"
+    @esc="close"
+    @mask-click="close"
+  >
+    <form class="form" @submit.prevent="finish">
+      <formula-fields v-if="formula" v-model="formula" />
+      <plot-fields v-else-if="plot" v-model="plot" />
+      <drawing-preview :drawing="drawing" :color="color" />
+      <p class="problem" role="alert">{{ problem }}</p>
+      <n-button type="primary" attr-type="submit" :disabled="drawing === null || problem !== ''">
+        {{ composing.dialog?.piece ? 'Change it' : 'Put it on the page' }}
+      </n-button>
+    </form>
+  </n-modal>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: 12px;
+}
+
+.problem {
+  min-height: 1.4em;
+  margin: 0;
+  color: var(--kite-deep);
+}
+</style>
+
+<style>
+.composing-dialog {
+  width: min(500px, 96vw);
+}
+</style>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import type { ExactFigure } from '@kite-trail/core/ink/straighten';
+import { useReading, type Figure } from './handwriting';
+import { placesOf } from '@kite-trail/core/lesson/touch';
+import InkSign from './InkSign.vue';
+
+/** The figures that were found, as drawn and exact. Any may stay as it was drawn. */
+const NAMES: Record<ExactFigure, string> = {
+  line: 'Line',
+  arrow: 'Arrow',
+  rectangle: 'Rectangle',
+  square: 'Square',
+  triangle: 'Triangle',
+  polygon: 'Polygon',
+  ellipse: 'Ellipse',
+  circle: 'Circle',
+};
+const reading = useReading();
+const ink = (stroke: Figure['stroke']) => [placesOf(stroke).flatMap(({ xPt, yPt }) => [xPt, yPt])];
+</script>
+
+<template>
+  <div class="figures" role="group" aria-label="Figures found">
+    <label v-for="{ stroke, exact, figure } in reading.figures" :key="stroke.id" class="figure">
+      <input
+        type="checkbox"
+        :checked="!reading.leftOut.has(stroke.id)"
+        @change="reading.leave(stroke.id, !($event.target as HTMLInputElement).checked)"
+      />
+      <ink-sign :strokes="ink(stroke)" />
+      <span aria-hidden="true">→</span>
+      <ink-sign :strokes="ink(exact)" class="exact" />
+      {{ NAMES[figure] }}
+    </label>
+  </div>
+</template>
+
+<style scoped>
+.figures {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+  gap: 4px;
+  max-height: 40vh;
+  overflow-y: auto;
+}
+
+.figure {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 46px;
+}
+
+.figure input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--tail);
+}
+
+.exact {
+  color: var(--tail);
+}
+</style>

@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { NButton, NCheckbox, NInput, NModal, NSpin } from 'naive-ui';
+import { computed } from 'vue';
+import { usePens } from '../pens/pens';
+import { useReading } from './handwriting';
+import ReadFigures from './ReadFigures.vue';
+import ReadLetters from './ReadLetters.vue';
+
+/** Shows what was read of the writing that is held, to be put right before it takes the writing's place. */
+const reading = useReading();
+const pens = usePens();
+
+const isReady = computed(() =>
+  reading.becomes === 'text'
+    ? reading.reading !== null && reading.text.trim() !== ''
+    : reading.figures.some(({ stroke }) => !reading.leftOut.has(stroke.id)),
+);
+</script>
+
+<template>
+  <n-modal
+    :show="reading.strokes !== null"
+    preset="card"
+    class="reading-dialog"
+    title="From writing to type"
+    @close="reading.close()"
+    @esc="reading.close()"
+    @mask-click="reading.close()"
+  >
+    <form class="form" @submit.prevent="reading.replace()">
+      <div class="kinds" role="radiogroup" aria-label="What the writing becomes">
+        <label><input v-model="reading.becomes" type="radio" value="text" /> Text</label>
+        <label :class="{ none: reading.figures.length === 0 }">
+          <input v-model="reading.becomes" type="radio" value="figures" :disabled="reading.figures.length === 0" />
+          Exact figures
+        </label>
+      </div>
+      <template v-if="reading.becomes === 'text'">
+        <p v-if="reading.problem" class="problem" role="alert">{{ reading.problem }}</p>
+        <div v-else-if="!reading.reading" class="wait" role="status">
+          <n-spin size="small" />
+          Reading…
+        </div>
+        <template v-else>
+          <p class="note">Touch a letter that was read wrongly, or mend the text below.</p>
+          <read-letters />
+          <n-input
+            v-model:value="reading.text"
+            type="textarea"
+            :autosize="{ minRows: 1, maxRows: 5 }"
+            :input-props="{ 'aria-label': 'What was read', spellcheck: 'false' }"
+          />
+          <div class="learn">
+            <n-checkbox v-model:checked="reading.learns">Remember the letters I put right</n-checkbox>
+            <n-button v-if="pens.letters.length > 0" quaternary size="small" @click="pens.forgetLetters()">
+              Forget the {{ pens.letters.length }} remembered
+            </n-button>
+          </div>
+        </template>
+      </template>
+      <read-figures v-else />
+      <n-button type="primary" attr-type="submit" :disabled="!isReady">Replace the writing</n-button>
+    </form>
+  </n-modal>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  gap: 14px;
+}
+
+.kinds {
+  display: flex;
+  gap: 20px;
+}
+
+.kinds label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 44px;
+}
+
+.kinds input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--tail);
+}
+
+.none {
+  color: var(--ink-soft);
+}
+
+.wait {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-height: 80px;
+}
+
+.note,
+.problem {
+  margin: 0;
+  color: var(--ink-soft);
+}
+
+.problem {
+  color: var(--kite-deep);
+}
+
+.learn {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
+  justify-content: space-between;
+}
+</style>
+
+<style>
+.reading-dialog {
+  width: min(620px, 96vw);
+}
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui';
+import { useDesk } from '../../lesson/desk';
+import { ERASER_SIZES, usePens } from './pens';
+
+/** What the eraser takes, and how large it is. */
+const emit = defineEmits<{ done: [] }>();
+const pens = usePens();
+const desk = useDesk();
+
+function clear() {
+  desk.clearInk();
+  emit('done');
+}
+</script>
+
+<template>
+  <section class="panel" aria-label="Eraser options">
+    <div class="choices" role="radiogroup" aria-label="What it takes">
+      <label><input v-model="pens.eraser.takes" type="radio" value="strokes" /> Whole strokes</label>
+      <label><input v-model="pens.eraser.takes" type="radio" value="parts" /> Only what it rubs over</label>
+    </div>
+    <div class="sizes" role="group" aria-label="Size of the eraser">
+      <button
+        v-for="one in ERASER_SIZES"
+        :key="one.name"
+        class="size"
+        :aria-label="`${one.name} eraser`"
+        :aria-pressed="pens.eraser.radiusPt === one.radiusPt"
+        @click="pens.eraser.radiusPt = one.radiusPt"
+      >
+        <span class="disc" :style="{ width: `${one.radiusPt * 2}px`, height: `${one.radiusPt * 2}px` }"></span>
+      </button>
+    </div>
+    <n-button @click="clear">Erase all ink on this page</n-button>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 12px;
+}
+
+.choices {
+  display: grid;
+  gap: 4px;
+}
+
+.choices label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 32px;
+  cursor: pointer;
+}
+
+.choices input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--tail);
+}
+
+.sizes {
+  display: flex;
+  gap: 6px;
+}
+
+.size {
+  display: grid;
+  place-items: center;
+  width: 52px;
+  height: 52px;
+  cursor: pointer;
+  background: transparent;
+  border: 2px solid transparent;
+  border-radius: var(--radius);
+}
+
+.size[aria-pressed='true'] {
+  background: var(--straw-pale);
+  border-color: var(--straw);
+}
+
+.disc {
+  border: 2px solid var(--ink-soft);
+  border-radius: 50%;
+}
+</style>

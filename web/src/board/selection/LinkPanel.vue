@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import type { PageId } from '@kite-trail/core/lesson/ids';
+import type { Link } from '@kite-trail/core/lesson/piece';
+import { NButton, NInput } from 'naive-ui';
+import { computed, ref } from 'vue';
+import { z } from 'zod';
+import { useDesk } from '../../lesson/desk';
+import { useSelection } from './selection';
+
+/** Leads viewers who touch what is held to a web address, or to another page. */
+const selection = useSelection();
+const desk = useDesk();
+
+const link = computed<Link | null>(() => selection.pieces.find((one) => one.link)?.link ?? null);
+const address = ref(link.value?.to === 'web' ? link.value.url : '');
+const problem = ref('');
+const pages = computed(() => desk.scene?.pages.map(({ page }) => page.id) ?? []);
+
+function toWeb() {
+  const written = address.value.trim();
+  const parsed = z.httpUrl().safeParse(/^[a-z]+:/i.test(written) ? written : `https://${written}`);
+  problem.value = parsed.success ? '' : 'This is not a web address. It looks like www.harbour.example.';
+  if (parsed.success) selection.link({ to: 'web', url: parsed.data });
+}
+
+const toPage = (page: string) => selection.link(page ? { to: 'page', page: page as PageId } : null);
+</script>
+
+<template>
+  <section class="panel" aria-label="Link">
+    <form class="row" @submit.prevent="toWeb">
+      <label for="link-address">To a web address</label>
+      <n-input v-model:value="address" :input-props="{ id: 'link-address', inputmode: 'url' }" />
+      <n-button attr-type="submit" :disabled="address.trim() === ''">Set</n-button>
+    </form>
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <div class="row">
+      <label for="link-page">To a page</label>
+      <select
+        id="link-page"
+        class="select"
+        :value="link?.to === 'page' ? link.page : ''"
+        @change="toPage(($event.target as HTMLSelectElement).value)"
+      >
+        <option value="">None</option>
+        <option v-for="(page, n) in pages" :key="page" :value="page">Page {{ n + 1 }}</option>
+      </select>
+    </div>
+    <p v-if="link" class="note">
+      Viewers who touch it are led to {{ link.to === 'web' ? link.url : `page ${pages.indexOf(link.page) + 1}` }}.
+      <n-button text type="primary" @click="selection.link(null)">Take the link away</n-button>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 12px;
+  width: min(420px, 86vw);
+}
+
+.row {
+  display: grid;
+  grid-template-columns: 8rem 1fr auto;
+  gap: 8px;
+  align-items: center;
+}
+
+.note,
+.problem {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+
+.problem {
+  color: var(--kite-deep);
+}
+</style>

@@ -1,0 +1,222 @@
+import { STEPS_PER_PT } from '@kite-trail/core/ink/points';
+import { BLANK_PAPER, blankPage, boundedSide, pageRect, type Page } from '@kite-trail/core/lesson/page';
+import { fitted, settled } from '@kite-trail/core/lesson/picture';
+import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
+import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
+import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
+import { nanoid } from 'nanoid';
+import { defineStore } from 'pinia';
+import { ref, shallowRef, watch } from 'vue';
+import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
+import { pictureOfScreen } from '../capture/still-pictures';
+import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
+import { useDesk } from '../lesson/desk';
+import { useFiles } from '../lesson/files';
+import { useSelection } from '../board/selection/selection';
+import { useLesson } from '../lesson/lesson';
+import { usePages } from '../pages/pages';
+import { usePens } from '../board/pens/pens';
+import { useRecording } from '../record/recording';
+import { useSheetPictures } from './sheet-pictures';
+
+export const LARGEST_PDF_BYTES = 80 * 2 ** 20;
+const MOST_PAGES = 1000;
+/** A picture fills at most this share of the page it is brought onto. */
+const SHARE_OF_PAGE = 0.6;
+/** A picture is shown at this many of its pixels to a point, as long as it fits: about 192 to the inch. */
+const PX_PER_PT = 192 / 72;
+
+/** A PDF whose pages are being chosen. */
+export interface PdfChoice {
+  pdf: PdfDocument;
+  file: File;
+}
+
+/** Brings pictures and PDFs into the lesson, from wherever they come. */
+export const useBringIn = defineStore('bring-in', () => {
+  const desk = useDesk();
+  const files = useFiles();
+  const selection = useSelection();
+  const lesson = useLesson();
+  const pages = usePages();
+  const pens = usePens();
+  const recording = useRecording();
+  const sheetPictures = useSheetPictures();
+
+  const problem = ref<string | null>(null);
+  const notice = ref<string | null>(null);
+  /** The PDF that is being read; a large one takes a while. */
+  const opening = shallowRef<File | null>(null);
+  const choice = shallowRef<PdfChoice | null>(null);
+  /** A locked PDF waits for its password. */
+  const locked = shallowRef<{ file: File; wrong: boolean } | null>(null);
+
+  /** Files that were dropped, pasted or picked. @param at where on the page, if it was on the page */
+  async function bring(given: Iterable<File>, at?: { xPt: number; yPt: number }): Promise<void> {
+    problem.value = notice.value = null;
+    for (const file of given) {
+      try {
+        if (await isPdf(file)) await openPdf(file).then(decided);
+        else await place(file.name, await preparePicture(file), at);
+      } catch (error) {
+        problem.value = `${file.name || 'The picture'}: ${(error as Error).message}`;
+      }
+    }
+  }
+
+  /** Takes a picture of a screen or window, and lets the part wanted be chosen. */
+  async function takeScreen(): Promise<void> {
+    void recording.interrupt();
+    try {
+      await place('screen.png', await written(await pictureOfScreen(), 'image/png'));
+      selection.startCrop();
+    } catch (error) {
+      // Choosing nothing is no problem.
+      if ((error as Error).name !== 'NotAllowedError') problem.value = (error as Error).message;
+    }
+  }
+
+  /** Puts a picture on the page shown and takes hold of it. */
+  async function place(name: string, prepared: PreparedPicture, at?: { xPt: number; yPt: number }): Promise<void> {
+    const asset = await files.add(name, prepared.blob);
+    const { page } = shownPage(desk.scene!);
+    const picture = pictureOn(page, asset, prepared, desk.nextZ(), at);
+    desk.change({ kind: 'place', page: page.id, pieces: [picture] });
+    pens.held = 'hold';
+    selection.take([picture.id]);
+    if (prepared.reducedFrom) {
+      const { widthPx, heightPx } = prepared.reducedFrom;
+      notice.value = `This picture was very large (${widthPx} × ${heightPx}); it is kept at ${prepared.widthPx} × ${prepared.heightPx}.`;
+    }
+  }
+
+  async function openPdf(file: File, password?: string): Promise<void> {
+    if (file.size > LARGEST_PDF_BYTES) {
+      throw new Error(`A PDF may have ${LARGEST_PDF_BYTES / 2 ** 20} MB at most. Split it, or save it smaller.`);
+    }
+    void recording.interrupt();
+    opening.value = file;
+    try {
+      const pdf = await PdfDocument.open({ bytes: await file.arrayBuffer() }, password);
+      if (opening.value !== file) return pdf.close();
+      locked.value = null;
+      if (pdf.pageCount > MOST_PAGES) {
+        pdf.close();
+        throw new Error(`It has ${pdf.pageCount} pages; a lesson takes ${MOST_PAGES} at most.`);
+      }
+      choice.value = { pdf, file };
+    } catch (error) {
+      if (!(error instanceof PasswordNeeded)) throw error;
+      locked.value = { file, wrong: error.wrong };
+    } finally {
+      if (opening.value === file) opening.value = null;
+    }
+  }
+
+  /** Settles when the pages of a PDF have been chosen, or it was put away: then the next one is asked for. */
+  const decided = (): Promise<void> =>
+    new Promise((resolve) => {
+      const stop = watch(
+        [choice, locked],
+        ([chosen, waiting]) => {
+          if (chosen || waiting) return;
+          queueMicrotask(() => stop());
+          resolve();
+        },
+        { immediate: true },
+      );
+    });
+
+  async function unlock(password: string): Promise<void> {
+    const { file } = locked.value!;
+    try {
+      await openPdf(file, password);
+    } catch (error) {
+      locked.value = null;
+      problem.value = `${file.name}: ${(error as Error).message}`;
+    }
+  }
+
+  function dismiss(): void {
+    choice.value?.pdf.close();
+    choice.value = null;
+    locked.value = null;
+    opening.value = null;
+  }
+
+  /** Makes pages of the chosen ones of a PDF's, after the page shown. */
+  async function takePages(indices: readonly number[]): Promise<void> {
+    const { pdf, file } = choice.value!;
+    choice.value = null;
+    const asset = await files.add(file.name, file);
+    files.loader!.adopt(asset, pdf);
+    const sizes = await pdf.sizes(indices);
+    const states = indices.map((index, n): PageState => ({ page: sheetPage(asset, index, sizes[n]), pieces: [] }));
+    const untouched = untouchedPage();
+    pages.insert(states);
+    if (untouched) pages.drop(untouched);
+    await sheetPictures.drawMissing();
+  }
+
+  /** A new lesson's only page, if nothing was done with it: a PDF then takes its place. */
+  function untouchedPage(): PageId | null {
+    const [only, ...others] = desk.scene!.pages;
+    const isUntouched = others.length === 0 && only.pieces.length === 0 && !only.page.sheet && !lesson.isRecorded;
+    return isUntouched && !recording.isOn ? only.page.id : null;
+  }
+
+  return { problem, notice, opening, choice, locked, bring, takeScreen, place, unlock, dismiss, takePages };
+});
+
+/** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */
+async function isPdf(file: File): Promise<boolean> {
+  return new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
+}
+
+function sheetPage(asset: AssetId, pageIndex: number, size: { widthPt: number; heightPt: number }): Page {
+  const onGrid = (pt: number) => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT;
+  const sheet = { asset, pageIndex, widthPt: onGrid(size.widthPt), heightPt: onGrid(size.heightPt) };
+  // A tiny page keeps its shape: the paper around it is as large as a page must be.
+  const page = { widthPt: boundedSide(sheet.widthPt), heightPt: boundedSide(sheet.heightPt) };
+  return { ...blankPage(nanoid(12) as PageId, page, BLANK_PAPER), sheet };
+}
+
+function pictureOn(
+  page: Page,
+  asset: AssetId,
+  { widthPx, heightPx }: PreparedPicture,
+  z: number,
+  at?: { xPt: number; yPt: number },
+): Picture {
+  const rect = pageRect(page);
+  const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
+  const picture = settled({
+    ...NEW,
+    kind: 'picture',
+    id: nanoid(12) as PieceId,
+    z,
+    asset,
+    frame: {
+      ...(at ?? middle),
+      widthPt: widthPx / PX_PER_PT,
+      heightPt: heightPx / PX_PER_PT,
+      turnRad: 0,
+      mirrored: false,
+    },
+    crop: WHOLE,
+    cutOut: new Float32Array(),
+  });
+  const most = { widthPt: page.widthPt * SHARE_OF_PAGE, heightPt: page.heightPt * SHARE_OF_PAGE };
+  if (picture.frame.widthPt <= most.widthPt && picture.frame.heightPt <= most.heightPt) return picture;
+  const { xPt, yPt } = picture.frame;
+  return fitted(
+    picture,
+    {
+      left: xPt - most.widthPt / 2,
+      right: xPt + most.widthPt / 2,
+      top: yPt - most.heightPt / 2,
+      bottom: yPt + most.heightPt / 2,
+    },
+    'page',
+  );
+}

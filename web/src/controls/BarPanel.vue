@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { NButton, NPopover } from 'naive-ui';
+import { computed, nextTick, ref, watch, type Component } from 'vue';
+import { useIsNarrow } from '../device/media-query';
+
+/** A button of a bar that opens a panel beneath it; on a phone, in the middle of the screen. */
+defineProps<{ name: string; icon: Component; isQuiet: boolean }>();
+const open = defineModel<boolean>('open', { required: true });
+
+const isNarrow = useIsNarrow();
+const trigger = ref<HTMLElement>();
+const place = computed(() => {
+  if (!open.value || !trigger.value) return {};
+  const { right, bottom } = trigger.value.getBoundingClientRect();
+  return { x: isNarrow.value ? window.innerWidth / 2 : right, y: bottom };
+});
+
+// Whoever works with keys goes on within the panel, and comes back to its button.
+const panel = ref<HTMLElement>();
+watch(open, (is) => is && void nextTick(() => panel.value?.focus({ preventScroll: true })));
+function close() {
+  open.value = false;
+  trigger.value?.querySelector('button')?.focus();
+}
+
+function touchedElsewhere({ target }: MouseEvent) {
+  // The button itself closes what it has opened.
+  if (!trigger.value?.contains(target as Node)) open.value = false;
+}
+</script>
+
+<template>
+  <span ref="trigger" class="trigger">
+    <n-button :aria-label="name" :aria-expanded="open" :quaternary="isQuiet" @click="open = !open">
+      <template #icon><component :is="icon" :size="20" /></template>
+      <template v-if="!isQuiet">{{ name }}</template>
+    </n-button>
+  </span>
+  <n-popover
+    v-bind="place"
+    :show="open"
+    trigger="manual"
+    :placement="isNarrow ? 'bottom' : 'bottom-end'"
+    :show-arrow="!isNarrow"
+    @clickoutside="touchedElsewhere"
+  >
+    <div ref="panel" class="panel" tabindex="-1" @keydown.esc.stop="close"><slot /></div>
+  </n-popover>
+</template>
+
+<style scoped>
+.trigger {
+  flex: none;
+}
+
+.panel {
+  outline: none;
+}
+</style>

@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
+import { computed } from 'vue';
+import { useAudience } from '../board/audience';
+import { useLesson } from './lesson';
+import { usePens } from '../board/pens/pens';
+import { useRecording } from '../record/recording';
+import { LESSON_STEPS, type LessonStep } from './lesson-steps';
+import KeptText from '../controls/KeptText.vue';
+import OutboxStatus from '../set-aside/OutboxStatus.vue';
+
+/** The lesson's name, the steps of making it, and whether all of it is saved. */
+const step = defineModel<LessonStep>('step', { required: true });
+const emit = defineEmits<{ problem: [message: string]; shortcuts: [] }>();
+
+const lesson = useLesson();
+const recording = useRecording();
+const pens = usePens();
+const audience = useAudience();
+
+const isBusy = computed(() => recording.state !== 'idle');
+const title = computed(() => lesson.document?.title ?? '');
+async function rename(to: string) {
+  const problem = await lesson.rename(to);
+  if (problem) emit('problem', problem);
+}
+</script>
+
+<template>
+  <header class="head">
+    <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
+    <kept-text class="title" :value="title" aria-label="Lesson name" maxlength="120" @keep="rename" />
+    <nav class="steps" aria-label="Steps">
+      <button
+        v-for="one in LESSON_STEPS"
+        :key="one"
+        class="step"
+        :aria-current="step === one ? 'step' : undefined"
+        :disabled="isBusy && one !== 'Record'"
+        @click="step = one"
+      >
+        {{ one }}
+      </button>
+    </nav>
+    <outbox-status
+      v-if="!recording.isOn && lesson.document"
+      :lesson="lesson.document.id"
+      :is-keeping="lesson.isGathering || lesson.isEditing || recording.state === 'ending'"
+    />
+    <button
+      class="plain"
+      aria-label="Audience window"
+      title="A second window with the page alone, for a projector"
+      :aria-pressed="audience.window !== null"
+      @click="audience.toggle(title)"
+    >
+      <icon-presentation :size="24" stroke="1.75" />
+    </button>
+    <button
+      class="plain"
+      aria-label="Swap sides for the other hand"
+      @click="pens.hand = pens.hand === 'left' ? 'right' : 'left'"
+    >
+      <icon-hand-stop :size="24" stroke="1.75" />
+    </button>
+    <button class="plain" aria-label="Keyboard shortcuts" @click="emit('shortcuts')">
+      <icon-help :size="24" stroke="1.75" />
+    </button>
+  </header>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  gap: 0.75rem;
+  align-items: center;
+  padding: 0.5rem 1rem;
+}
+
+.home img {
+  display: block;
+  width: 34px;
+}
+
+.title {
+  flex: 1 1 8rem;
+  min-width: 4rem;
+  padding: 0.4rem 0.6rem;
+  font: inherit;
+  font-size: 1.15rem;
+  font-weight: 650;
+  color: inherit;
+  text-overflow: ellipsis;
+  background: transparent;
+  border: 1px solid transparent;
+  border-radius: 8px;
+}
+
+.title:hover,
+.title:focus {
+  background: var(--paper);
+  border-color: var(--line);
+}
+
+.steps {
+  display: flex;
+  gap: 4px;
+}
+
+.step {
+  min-height: 44px;
+  padding: 0 1rem;
+  font-weight: 600;
+  color: var(--ink-soft);
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-bottom: 3px solid transparent;
+}
+
+.step:hover:not(:disabled) {
+  color: var(--ink);
+}
+
+.step[aria-current] {
+  color: var(--ink);
+  border-bottom-color: var(--straw);
+}
+
+.step:disabled {
+  opacity: 0.4;
+  cursor: default;
+}
+
+.plain {
+  display: grid;
+  place-items: center;
+  width: 44px;
+  height: 44px;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-radius: var(--radius);
+}
+
+.plain:hover {
+  background: var(--sail-deep);
+}
+
+@media (max-width: 900px) {
+  .step {
+    padding: 0 0.5rem;
+  }
+}
+
+/* A phone held upright: the steps get a row of their own. */
+@media (max-width: 640px) {
+  .head {
+    flex-wrap: wrap;
+    padding-block: 0.3rem 0;
+  }
+
+  .title {
+    order: -1;
+    flex: 1 1 40%;
+  }
+
+  .home {
+    order: -2;
+  }
+
+  .steps {
+    order: 1;
+    width: 100%;
+  }
+
+  .step {
+    flex: 1;
+  }
+}
+</style>

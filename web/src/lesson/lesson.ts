@@ -1,0 +1,428 @@
+import type { EditState } from '@kite-trail/core/contract/edition';
+import { lessonName, type LessonDocument } from '@kite-trail/core/contract/lesson';
+import { decodeHistory, type History } from '@kite-trail/core/formats/history-coding';
+import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
+import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
+import { isPassing, unreadAmong, type Change, type Mark } from '@kite-trail/core/lesson/mark';
+import { withNext } from '@kite-trail/core/lesson/merge';
+import { applyChange, applyChanges, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
+import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
+import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
+import { withInkEdits } from '@kite-trail/core/trail/ink-edits';
+import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import type { Take } from '@kite-trail/core/trail/take';
+import { Timeline } from '@kite-trail/core/trail/timeline';
+import { flatten } from '@kite-trail/core/trail/trail';
+import equal from 'fast-deep-equal';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { atOnce } from '../capture/take-recorder';
+import type { ChangesDraft } from '../outbox/changes-draft';
+import { takeOf, type Entry, type Owed } from '../outbox/entry';
+import type { Answer } from '../outbox/school';
+import { api, takeSoundUrl } from '../server/api';
+import { takeFrom } from '../outbox/take-parts';
+import { fromBase64 } from '../server/base64';
+import { WINDOW_ID } from '../server/call';
+import { listenToLesson } from '../server/lesson-news';
+import { useDesk } from './desk';
+import { useFiles } from './files';
+import { useOutbox } from '../app/outbox';
+
+const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
+const isName = ({ head }: Entry): boolean => head.kind === 'name';
+
+const KEPT_IN_PART =
+  'While this device could not be reached, the beginning of this recording was kept on another device. All of it is saved, and both are in the list of takes.';
+
+/** So long opening a lesson waits for what is still owed of it. */
+const SETTLED_WITHIN_MS = 5000;
+
+/** The lesson that is open: what the server knows of it, and what this window has added since. */
+export const useLesson = defineStore('lesson', () => {
+  const desk = useDesk();
+  const files = useFiles();
+  const outbox = useOutbox();
+  const document = shallowRef<LessonDocument | null>(null);
+  const takes = shallowRef<ReadonlyMap<TakeId, Take>>(new Map());
+  const base = shallowRef<Scene | null>(null);
+  const between = shallowRef<readonly Mark[]>([]);
+  /** What viewers get; it runs ahead of the document while takes and edits are on their way to the server. */
+  const edition = shallowRef<Edition>(NOTHING_EDITED);
+  /** What another window has done to this one's work. */
+  const notice = ref<string | null>(null);
+  /** Changes are being gathered that are no entry of the outbox yet. */
+  const isGathering = ref(false);
+  let draft: ChangesDraft | null = null;
+  /** The lesson that is being opened. */
+  let opening: LessonId | null = null;
+  /** The school has taken in or refused something that may be missing, or not, in what is shown. */
+  let isStale = false;
+  let stopListening = () => {};
+  /** Sounds that are still only on this device, as object URLs. */
+  const localSounds = new Map<TakeId, string>();
+  /** Takes that have ended here but not on the server, with where they play. */
+  const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
+  /** The window that records this lesson, as far as is known. */
+  const holder = ref<string | null>(null);
+  /** The server has said which window that is, or that there is none. */
+  const isHolderKnown = ref(false);
+  /** Edits made here are on their way to the server. */
+  const isEditing = ref(false);
+  /** This window listens even out of sight. */
+  const listensAlways = ref(false);
+  /** How often the server came back after it could not be heard. */
+  const reconnections = ref(0);
+  /** Of the pages as they are shown here. */
+  let revision = 0;
+
+  const programme = computed(() => edition.value.programme);
+  const inkEdits = computed(() => edition.value.inkEdits);
+  /** The pages and takes with their ink as it was edited. */
+  const recorded = computed(() =>
+    base.value ? withInkEdits({ base: base.value, takes: takes.value }, inkEdits.value, programme.value) : null,
+  );
+  const timeline = computed<Timeline | null>((earlier) => {
+    if (!recorded.value) return null;
+    const { base, takes } = recorded.value;
+    return new Timeline(base, flatten(programme.value, takes, earlier?.trail), earlier ?? undefined);
+  });
+  const lengthSamples = computed(() => programmeLength(programme.value));
+  /** How much of what is stored could not be read here: it is kept as it is, and not shown. */
+  const unreadCount = computed(() => {
+    const onPages = (base.value?.pages ?? []).map(({ unread }) => unread?.length ?? 0);
+    const inTakes = [...takes.value.values()].map(({ marks }) => unreadAmong(marks));
+    return [...onPages, ...inTakes, unreadAmong(between.value)].reduce((sum, count) => sum + count, 0);
+  });
+  /** Something was recorded once: what is changed from now on begins the next take. */
+  const isRecorded = computed(() => programme.value.length > 0 || (document.value?.edit.n ?? 0) > 0);
+  /** The server has every take. Until then, nothing can be edited or shared. */
+  const isWithServer = computed(() => onTheWay.value.size === 0);
+  /** Another window or device records this lesson: here it can only be looked at. */
+  const recordedElsewhere = computed(() => holder.value !== null && holder.value !== WINDOW_ID);
+  /** Every ended take with its plan, in the order in which they were recorded. */
+  const plannedTakes = computed<PlannedTake[]>(() => [
+    ...(document.value?.takes ?? []).filter(({ id, ended }) => ended && !onTheWay.value.has(id)),
+    ...onTheWay.value.values(),
+  ]);
+
+  async function open(id: LessonId): Promise<void> {
+    close();
+    opening = id;
+    isStale = false;
+    await files.open(id);
+    // What this device still owes goes first, where it can; a large file is not waited for.
+    const settled = (await outbox.open()).settled(id);
+    await Promise.race([settled, new Promise((resolve) => setTimeout(resolve, SETTLED_WITHIN_MS))]);
+    await accept(await api.lesson(id));
+    // It may be left again before it is open.
+    if (opening !== id) return;
+    const begun = await outbox.draftOf(id);
+    if (opening !== id) return void begun.close();
+    draft = begun;
+    draft.onGathering = (is) => (isGathering.value = is);
+    const history = await layOwed(id);
+    if (opening !== id) return;
+    layDesk(history);
+    listen(id);
+    opening = null;
+    if (isStale) setTimeout(() => void refresh());
+  }
+
+  /** Lays what the school is still owed on top of what it has. @returns what can be undone then */
+  async function layOwed(id: LessonId): Promise<History> {
+    const opened = await outbox.open();
+    let history = decodeHistory(fromBase64(document.value!.history));
+    for (const { entry, payload } of await opened.owedBy(id)) {
+      const owed = { ...entry.head, payload } as Owed;
+      if (owed.kind === 'changes') {
+        for (const mark of decodeMarks(owed.payload.marks)) laid(mark, applyChange(base.value!, mark));
+        history = decodeHistory(owed.payload.history);
+      } else if (owed.kind === 'end') {
+        const { take, sound } = takeFrom(owed.take, await opened.parts(owed.take), !owed.recover);
+        addTake(take, owed.plan, sound);
+      } else if (owed.kind === 'name') {
+        document.value = { ...document.value!, ...owed.payload };
+      } else if ('from' in owed) {
+        isEditing.value = true;
+        lay(owed.payload);
+      }
+    }
+    return history;
+  }
+
+  /** A change as the school will have it: in the pages before the first take, then for the next take. */
+  function laid(mark: Mark, pages: Scene): void {
+    if (isRecorded.value) between.value = withNext(between.value, mark);
+    else if (mark.kind !== 'turn') base.value = { ...pages, shown: pages.pages[0].page.id };
+  }
+
+  outbox.onAnswer((entry, answer) => {
+    if (entry.lesson === opening) isStale = true;
+    else if (entry.lesson === document.value?.id) answered(entry, answer);
+  });
+  outbox.onRefusal((entry) => {
+    if (entry.lesson !== document.value?.id) return;
+    const take = takeOf(entry);
+    onTheWay.value = new Map([...onTheWay.value].filter(([id]) => id !== take));
+    // What the school has is shown; what it refused can be brought back.
+    setTimeout(() => void refresh());
+  });
+
+  function answered(entry: Entry, answer: Answer): void {
+    if (answer.to === 'changes') {
+      const isOurs = entry.madeIn === WINDOW_ID;
+      if (isOurs) revision = answer.revision;
+      if (answer.merged || !isOurs || isStale) setTimeout(() => void refresh());
+    } else if (answer.to === 'end') {
+      const isKeptInPart = answer.lesson.takes.some(({ id, keptAs }) => id === takeOf(entry) && keptAs !== null);
+      if (isKeptInPart) notice.value = KEPT_IN_PART;
+      void acceptTake(answer.lesson, takeOf(entry)!).then(() => {
+        if (entry.isLeft && desk.isOwnedBy(keep)) layDesk();
+      });
+    }
+  }
+
+  function listen(id: LessonId): void {
+    stopListening = listenToLesson(id, {
+      isAlways: () => listensAlways.value,
+      onBack: () => {
+        reconnections.value++;
+        void refresh();
+      },
+      onChange: () => void refresh(),
+      onHolder: (window) => {
+        holder.value = window;
+        isHolderKnown.value = true;
+        // What a window that is gone has left is sent from here.
+        void outbox.open().then((opened) => opened.inherit());
+      },
+    });
+  }
+
+  /** Shows what the school has, such as what another window has done. A take being recorded goes on undisturbed. */
+  async function refresh(): Promise<void> {
+    await save();
+    const id = document.value?.id;
+    // What cannot be shown now is shown after the next answer.
+    isStale = true;
+    if (!id || isGathering.value || outbox.isOwed(id, isChanges) || !desk.isOwnedBy(keep)) return;
+    try {
+      await accept(await api.lesson(id));
+      isStale = false;
+      if (desk.isOwnedBy(keep)) layDesk(desk.history, desk.scene?.shown);
+    } catch {
+      // The next news, or the next answer, tries again.
+    }
+  }
+
+  function close(): void {
+    opening = null;
+    void draft?.close();
+    draft = null;
+    stopListening();
+    notice.value = null;
+    for (const url of localSounds.values()) URL.revokeObjectURL(url);
+    localSounds.clear();
+    takes.value = new Map();
+    onTheWay.value = new Map();
+    holder.value = null;
+    isHolderKnown.value = false;
+    document.value = null;
+    revision = 0;
+    base.value = null;
+    isEditing.value = false;
+    edition.value = NOTHING_EDITED;
+  }
+
+  /** Takes over what the server says of the lesson; takes never change, so those known are kept. */
+  async function accept(fresh: LessonDocument): Promise<void> {
+    const heard = new Map<TakeId, Take>();
+    for (const { id, ended, marks: asset, lengthSamples, sound } of fresh.takes) {
+      if (!ended || takes.value.has(id)) continue;
+      const marks = asset ? decodeMarks(await api.takeMarks(id)) : [];
+      heard.set(id, { id, lengthSamples, sound, marks });
+    }
+    // Another lesson may have been opened meanwhile.
+    const meant = opening ?? document.value?.id ?? fresh.id;
+    if (meant !== fresh.id) return;
+    // Changes that are owed, or were made since the school answered, are not in what it says.
+    const isBehind = fresh.revision < revision || isGathering.value || outbox.isOwed(fresh.id, isChanges);
+    // An edit on its way was made from what was in force then, and must say so.
+    const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
+    const { title, className } = document.value && outbox.isOwed(fresh.id, isName) ? document.value : fresh;
+    document.value = { ...fresh, ...madeFrom, title, className };
+    takes.value = new Map([...heard, ...takes.value]);
+    if (!isBehind) {
+      revision = fresh.revision;
+      base.value = sceneOf(
+        fresh.pages.map(({ page, pieces }) => pageStateFrom(page, decodeContents(fromBase64(pieces)))),
+      );
+    }
+    // With takes or edits on the way, the server is behind.
+    if (onTheWay.value.size > 0) return;
+    if (!isBehind) between.value = decodeMarks(fromBase64(fresh.between));
+    if (isEditing.value) return;
+    lay(fresh.edition);
+  }
+
+  /** Gives the lesson another name. @returns why it cannot have that one, or `null` */
+  async function rename(title: string): Promise<string | null> {
+    const { id, title: before, className } = document.value!;
+    const name = lessonName.safeParse({ title, className });
+    if (!name.success) return name.error.issues[0].message;
+    if (name.data.title === before) return null;
+    const opened = await outbox.open();
+    if (document.value?.id === id) document.value = { ...document.value, ...name.data };
+    await opened.add(id, { kind: 'name', payload: name.data });
+    return null;
+  }
+
+  /** Takes over what the server says of an edit. */
+  function acceptEdit(state: EditState): void {
+    if (document.value) document.value = { ...document.value, ...state };
+    lay(state.edition);
+  }
+
+  /** Puts an edition in the place of the one that is shown. Its equal parts are kept, so that what is playing goes on. */
+  function lay(fresh: Edition): void {
+    const now = edition.value;
+    const same = <K extends keyof Edition>(part: K): Edition[K] =>
+      equal(fresh[part], now[part]) ? now[part] : fresh[part];
+    const next: Edition = {
+      programme: same('programme'),
+      inkEdits: same('inkEdits'),
+      chapters: same('chapters'),
+      captions: same('captions'),
+      sound: same('sound'),
+    };
+    const isOther = (Object.keys(next) as (keyof Edition)[]).some((part) => next[part] !== now[part]);
+    if (isOther) edition.value = next;
+  }
+
+  /** Takes over the server's word of a take it has got, and what others changed while it was recorded. */
+  async function acceptTake(fresh: LessonDocument, take: TakeId): Promise<void> {
+    if (document.value?.id !== fresh.id) return;
+    const before = between.value;
+    onTheWay.value = new Map([...onTheWay.value].filter(([id]) => id !== take));
+    await accept(fresh);
+    if (!equal(before, between.value) && desk.isOwnedBy(keep)) layDesk();
+  }
+
+  /** Lays the lesson as it stands after its last take, and what was changed since, on the desk. */
+  function layDesk(history: History = desk.history, shown?: PageId): void {
+    const trail = timeline.value;
+    const since = between.value;
+    const laid = (): Scene => {
+      const scene = applyChanges(trail!.end, since);
+      return shown && pageStateOf(scene, shown) ? { ...scene, shown } : scene;
+    };
+    if (trail) desk.lay(laid, history);
+    desk.sendTo(keep);
+  }
+
+  /** Keeps a change made outside a recording: in the pages before the first take, then for the next take. */
+  function keep(change: Change): void {
+    // Where the teacher points and looks is of no account before anything is recorded.
+    if (isPassing(change) || change.kind === 'look') return;
+    const mark: Mark = { ...atOnce(change), atSamples: 0 };
+    laid(mark, desk.scene!);
+    if (change.kind === 'turn' && !isRecorded.value) return;
+    draft?.add(revision, mark, desk.history);
+  }
+
+  // What can be undone changes after the change itself has been passed on.
+  watch(
+    () => desk.history,
+    (history) => draft?.keepHistory(history),
+    { flush: 'sync' },
+  );
+
+  /** Settles when all changes so far are entries of the outbox. */
+  const closeDraft = async (): Promise<void> => draft?.close();
+
+  /** Settles when the school has the lesson's changes and files, or they wait. */
+  async function save(): Promise<void> {
+    const id = document.value?.id;
+    if (!id) return;
+    await closeDraft();
+    await (await outbox.open()).settled(id, ({ head }) => head.kind === 'changes' || head.kind === 'file');
+  }
+
+  /** Makes a take that has just ended part of the lesson, before the server has it. */
+  function addTake(take: Take, plan: TakePlan, sound: Blob | null): void {
+    takeIn(take, sound);
+    const planned = { id: take.id, lengthSamples: take.lengthSamples, plan };
+    onTheWay.value = new Map(onTheWay.value).set(take.id, planned);
+    edition.value = { ...edition.value, programme: placeTake(programme.value, planned) ?? programme.value };
+    if (plan.kind === 'carry-on') between.value = [];
+  }
+
+  /** Where a take's sound can be played from, or `null` where it has none. */
+  function soundUrl(take: TakeId): string | null {
+    return localSounds.get(take) ?? (takes.value.get(take)?.sound ? takeSoundUrl(take) : null);
+  }
+
+  /** The addresses of all voices of a programme, for workers. */
+  function soundUrls(of: Programme): Map<TakeId, string> {
+    const urls = new Map<TakeId, string>();
+    for (const take of takesIn(of)) {
+      const url = soundUrl(take);
+      if (url && of.some((segment) => voiceOf(segment)?.take === take))
+        urls.set(take, new URL(url, location.href).href);
+    }
+    return urls;
+  }
+
+  /** Takes in a take that is no part of the trail, so that it can be heard. */
+  function takeIn(take: Take, sound: Blob | null): void {
+    if (sound && !localSounds.has(take.id)) localSounds.set(take.id, URL.createObjectURL(sound));
+    takes.value = new Map(takes.value).set(take.id, take);
+  }
+
+  /** Keeps what the school has of a take that broke off on a device that is not here. */
+  async function keepBeginning(take: TakeId): Promise<void> {
+    await accept(await api.keepBeginning(take));
+    layDesk();
+  }
+
+  return {
+    document,
+    takes,
+    base,
+    between,
+    edition,
+    programme,
+    recorded,
+    isEditing,
+    timeline,
+    lengthSamples,
+    unreadCount,
+    isRecorded,
+    isWithServer,
+    recordedElsewhere,
+    isHolderKnown,
+    reconnections,
+    listensAlways,
+    plannedTakes,
+    isGathering,
+    notice,
+    open,
+    close,
+    accept,
+    acceptTake,
+    layDesk,
+    closeDraft,
+    save,
+    addTake,
+    takeIn,
+    revisionShown: () => revision,
+    rename,
+    keepBeginning,
+    soundUrl,
+    soundUrls,
+    lay,
+    acceptEdit,
+    refresh,
+  };
+});

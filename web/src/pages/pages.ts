@@ -1,0 +1,96 @@
+import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
+import type { Change } from '@kite-trail/core/lesson/mark';
+import { blankPage, SQUARED_PAPER, type Page, type Paper } from '@kite-trail/core/lesson/page';
+import type { Piece } from '@kite-trail/core/lesson/piece';
+import { pageStateOf, type PageState } from '@kite-trail/core/lesson/scene';
+import { nanoid } from 'nanoid';
+import { defineStore } from 'pinia';
+import { computed } from 'vue';
+import { useLocalStorage } from '../device/local-storage';
+import { useDesk } from '../lesson/desk';
+
+const newPageId = () => nanoid(12) as PageId;
+const newPieceId = () => nanoid(12) as PieceId;
+
+/** What can be done with a lesson's pages. All of it can be undone, and is recorded while a take goes on. */
+export const usePages = defineStore('pages', () => {
+  const desk = useDesk();
+  /** The paper this teacher usually takes, as JSON. */
+  const usual = useLocalStorage('kite-trail-paper', JSON.stringify(SQUARED_PAPER));
+
+  /** Whether pages grow downwards as they are written on; kept for this teacher on this device. */
+  const growing = useLocalStorage<'yes' | 'no'>('kite-trail-pages-grow', 'no');
+  const grows = computed({
+    get: () => growing.value === 'yes',
+    set: (yes: boolean) => (growing.value = yes ? 'yes' : 'no'),
+  });
+
+  const shown = (): PageState => pageStateOf(desk.scene!, desk.scene!.shown)!;
+  /** Without a picture: that one belongs to its lesson. */
+  const usualPaper = (): Paper => ({ ...(JSON.parse(usual.value) as Paper), picture: null });
+
+  /** A blank page after the one shown, as large, on the usual paper. */
+  function addBlank(): void {
+    const { page } = shown();
+    const size = page.sheet ?? page;
+    insert([{ page: blankPage(newPageId(), size, usualPaper()), pieces: [] }]);
+  }
+
+  /** Puts pages in after the one shown, and turns to the first of them. */
+  function insert(states: readonly PageState[]): void {
+    let after = desk.scene!.shown;
+    const changes: Change[] = [];
+    for (const { page, pieces, unread } of states) {
+      changes.push({ kind: 'add-page', page, after });
+      const kept = unread ? { unread } : {};
+      if (pieces.length > 0 || unread) changes.push({ kind: 'place', page: page.id, pieces, ...kept });
+      after = page.id;
+    }
+    if (states.length > 0) changes.push({ kind: 'turn', page: states[0].page.id });
+    desk.changeTogether(changes);
+  }
+
+  function duplicate(id: PageId, withInk: boolean): void {
+    const state = pageStateOf(desk.scene!, id);
+    if (!state) return;
+    desk.turnTo(id);
+    const kept = withInk ? state.pieces : state.pieces.filter((piece) => piece.kind !== 'stroke');
+    insert([copyOf({ page: state.page, pieces: kept })]);
+  }
+
+  function drop(id: PageId): void {
+    desk.change({ kind: 'drop-page', page: id });
+  }
+
+  function move(id: PageId, after: PageId | null): void {
+    desk.change({ kind: 'move-page', page: id, after });
+  }
+
+  function alter(page: Page): void {
+    desk.change({ kind: 'alter-page', page });
+  }
+
+  /** Puts the page shown, or all pages, on a paper, which is the usual one from now on. */
+  function takePaper(paper: Paper, forAll: boolean): void {
+    usual.value = JSON.stringify(paper);
+    const states = forAll ? desk.scene!.pages : [shown()];
+    desk.changeTogether(states.map(({ page }): Change => ({ kind: 'alter-page', page: { ...page, paper } })));
+  }
+
+  /** Goes to the first, last, next or previous page, or to one by its number. */
+  function goTo(where: 'first' | 'last' | 'next' | 'previous' | number): void {
+    const { pages } = desk.scene!;
+    const at = pages.findIndex(({ page }) => page.id === desk.scene!.shown);
+    const places = { first: 0, last: pages.length - 1, next: at + 1, previous: at - 1 };
+    const state = pages[typeof where === 'number' ? where - 1 : places[where]];
+    if (state) desk.turnTo(state.page.id);
+  }
+
+  return { grows, shown, usualPaper, addBlank, insert, duplicate, drop, move, alter, takePaper, goTo };
+});
+
+/** The same page anew: copies have ids of their own. */
+export function copyOf({ page, pieces, ...rest }: PageState): PageState {
+  const copies = pieces.map((piece): Piece => ({ ...piece, id: newPieceId() }));
+  return { ...rest, page: { ...page, id: newPageId() }, pieces: copies };
+}

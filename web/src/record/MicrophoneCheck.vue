@@ -1,0 +1,293 @@
+<script setup lang="ts">
+import type { TapDelay } from '@kite-trail/core/sound/tap-delay';
+import type { VoiceVerdict } from '@kite-trail/core/sound/voice-check';
+import { IconPlayerRecord, IconRefresh } from '@tabler/icons-vue';
+import { NButton, NModal, NSwitch } from 'naive-ui';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { MicrophoneTrial } from '../capture/microphone-trial';
+import { useMicrophone } from './microphone';
+import LevelMeter from '../controls/LevelMeter.vue';
+
+/** Before recording: which microphone, how it sounds, how it is treated, and how far it is behind. */
+const open = defineModel<boolean>('open', { required: true });
+
+const TRIAL_SECONDS = 3;
+const TAPS = 8;
+const METER_FALL_DB = 1.5;
+const SILENT_DB = -90;
+
+const VERDICTS: Record<VoiceVerdict, { text: string; isGood?: boolean }> = {
+  listening: { text: 'Say a sentence, as loud as you will teach.' },
+  silent: { text: 'Nothing comes in. Is the microphone muted, or is another one meant?' },
+  clipping: { text: 'Too loud: the voice is cut off. Move away, or turn the microphone down.' },
+  quiet: { text: 'Too quiet. Come nearer, or turn the microphone up.' },
+  noisy: { text: 'The room is noisy. Come nearer, or switch on “Less steady noise”.' },
+  good: { text: 'Good: loud enough, and clear of the noise.', isGood: true },
+};
+const COUNTDOWNS = [
+  { value: '0', label: 'None' },
+  { value: '3', label: '3 seconds' },
+  { value: '5', label: '5 seconds' },
+] as const;
+
+const microphone = useMicrophone();
+const devices = ref<{ id: string; label: string }[]>([]);
+const trial = shallowRef<MicrophoneTrial | null>(null);
+const problem = ref('');
+const peakDb = ref(SILENT_DB);
+const verdict = ref<VoiceVerdict>('listening');
+const trying = ref<'no' | 'recording' | 'playing'>('no');
+/** Taps still to come, while the delay is measured. */
+const tapsLeft = ref<number | null>(null);
+const measured = shallowRef<TapDelay | null>(null);
+let tapped: (atMs: number) => void = () => {};
+let tries = 0;
+
+const delayTold = computed(() => {
+  if (measured.value?.kind === 'too-few') {
+    return `Only ${measured.value.taps} taps were heard. Tap so that the microphone hears it, and try again.`;
+  }
+  if (measured.value?.kind === 'uneven') return 'The taps were heard too unevenly. Try again where it is quieter.';
+  if (microphone.delayMs === null) return 'Not measured: what the browser says is believed.';
+  return `This microphone is ${Math.round(microphone.delayMs)} ms behind what the browser says; recordings allow for it.`;
+});
+
+watch(
+  [open, () => microphone.deviceId, () => microphone.echo, () => microphone.noise, () => microphone.choice] as const,
+  ([isOpen]) => void (isOpen ? listen() : close()),
+);
+onBeforeUnmount(close);
+
+function close() {
+  tries++;
+  trial.value?.close();
+  trial.value = null;
+  trying.value = 'no';
+  tapsLeft.value = measured.value = null;
+  peakDb.value = SILENT_DB;
+  verdict.value = 'listening';
+}
+
+async function listen() {
+  close();
+  problem.value = '';
+  const mine = tries;
+  try {
+    const opened = await MicrophoneTrial.open({ ...microphone.settings, choice: sourceTried() });
+    if (mine !== tries) return opened.close();
+    opened.onHeard = (db, told) => {
+      peakDb.value = Math.max(db, peakDb.value - METER_FALL_DB);
+      verdict.value = told;
+    };
+    opened.onLost = () => (problem.value = 'The microphone is gone. Plug it in again, then try again.');
+    trial.value = opened;
+    await listDevices();
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
+}
+
+const sourceTried = () => (microphone.choice === 'simulated' ? 'simulated' : 'microphone');
+
+/** Browsers tell the microphones' names once one of them may be used. */
+async function listDevices() {
+  const found = await navigator.mediaDevices.enumerateDevices();
+  devices.value = found
+    .filter(({ kind, deviceId }) => kind === 'audioinput' && deviceId !== 'default')
+    .map(({ deviceId, label }, i) => ({ id: deviceId, label: label || `Microphone ${i + 1}` }));
+}
+
+async function tryOut() {
+  trying.value = 'recording';
+  await trial.value?.recordAndPlay(TRIAL_SECONDS, () => (trying.value = 'playing'));
+  trying.value = 'no';
+}
+
+async function measure() {
+  const { value: opened } = trial;
+  if (!opened) return;
+  measured.value = null;
+  tapsLeft.value = TAPS;
+  const found = await opened.measureDelay(taps());
+  tapsLeft.value = null;
+  if (opened !== trial.value) return;
+  if (found.kind === 'measured') microphone.keepDelay(found.delayMs);
+  measured.value = found;
+}
+
+async function* taps(): AsyncGenerator<number> {
+  for (let left = TAPS; left > 0; left--) {
+    tapsLeft.value = left;
+    yield await new Promise<number>((resolve) => (tapped = resolve));
+  }
+  tapsLeft.value = 0;
+}
+</script>
+
+<template>
+  <n-modal v-model:show="open" preset="card" title="Microphone" style="max-width: 34rem">
+    <div class="check">
+      <label class="field">
+        Which one
+        <select v-model="microphone.deviceId" class="select">
+          <option value="">The one the browser prefers</option>
+          <option v-for="one in devices" :key="one.id" :value="one.id">{{ one.label }}</option>
+        </select>
+      </label>
+      <p v-if="problem" class="problem" role="alert">
+        {{ problem }}
+        <n-button @click="listen">
+          <template #icon><icon-refresh :size="20" /></template>Try again
+        </n-button>
+      </p>
+      <template v-else>
+        <level-meter class="meter" :peak-db="peakDb">
+          <span class="mark" title="Aim at loud words reaching about here"></span>
+        </level-meter>
+        <p class="verdict" :class="{ good: VERDICTS[verdict].isGood }" role="status">{{ VERDICTS[verdict].text }}</p>
+        <n-button :disabled="!trial || trying !== 'no'" @click="tryOut">
+          <template #icon><icon-player-record :size="20" /></template>
+          {{ { no: 'Record three seconds and hear them', recording: 'Speak…', playing: 'Listen…' }[trying] }}
+        </n-button>
+      </template>
+      <div class="switches">
+        <label class="switch">
+          <n-switch v-model:value="microphone.echo" checked-value="on" unchecked-value="off" aria-label="Less echo" />
+          Less echo <span class="note">for loudspeakers in the room</span>
+        </label>
+        <label class="switch">
+          <n-switch
+            v-model:value="microphone.noise"
+            checked-value="on"
+            unchecked-value="off"
+            aria-label="Less steady noise"
+          />
+          Less steady noise <span class="note">for fans and traffic</span>
+        </label>
+      </div>
+      <fieldset class="field">
+        <legend>Countdown</legend>
+        <label v-for="one in COUNTDOWNS" :key="one.value" class="radio">
+          <input v-model="microphone.countdown" type="radio" name="countdown" :value="one.value" />{{ one.label }}
+        </label>
+      </fieldset>
+      <fieldset class="field">
+        <legend>Delay</legend>
+        <p class="note" role="status">{{ delayTold }}</p>
+        <button
+          v-if="tapsLeft !== null"
+          class="pad"
+          :disabled="tapsLeft === 0"
+          @pointerdown.prevent="tapped($event.timeStamp)"
+          @keydown.space.prevent="!$event.repeat && tapped($event.timeStamp)"
+        >
+          {{ tapsLeft > 0 ? `Tap here, audibly: ${tapsLeft} more` : 'Listening…' }}
+        </button>
+        <template v-else>
+          <n-button :disabled="!trial" @click="measure">Measure by tapping</n-button>
+          <n-button v-if="microphone.delayMs !== null" quaternary @click="microphone.keepDelay(null)">Forget</n-button>
+        </template>
+      </fieldset>
+    </div>
+  </n-modal>
+</template>
+
+<style scoped>
+.check {
+  display: grid;
+  gap: 0.9rem;
+}
+
+.field {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem 1rem;
+  align-items: center;
+  padding: 0;
+  margin: 0;
+  border: 0;
+}
+
+legend {
+  padding: 0;
+  margin-bottom: 0.2rem;
+  font-weight: 650;
+}
+
+.select {
+  flex: 1;
+  min-width: 12rem;
+}
+
+.meter {
+  height: 16px;
+}
+
+.mark {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: 80%;
+  width: 3px;
+  background: var(--ink);
+}
+
+.verdict,
+.note,
+.problem {
+  margin: 0;
+}
+
+.verdict {
+  min-height: 1.5em;
+  font-weight: 650;
+}
+
+.verdict.good {
+  color: var(--tail);
+}
+
+.note {
+  flex-basis: auto;
+  color: var(--ink-soft);
+}
+
+p.note {
+  flex-basis: 100%;
+}
+
+.problem {
+  display: flex;
+  gap: 0.8rem;
+  align-items: center;
+  justify-content: space-between;
+  color: var(--kite-deep);
+}
+
+.switches {
+  display: grid;
+  gap: 0.3rem;
+}
+
+.switch,
+.radio {
+  display: flex;
+  gap: 0.6rem;
+  align-items: center;
+  min-height: 44px;
+}
+
+.pad {
+  flex: 1 0 100%;
+  min-height: 110px;
+  font: inherit;
+  font-size: 1.15rem;
+  font-weight: 650;
+  color: inherit;
+  touch-action: none;
+  cursor: pointer;
+  background: var(--straw-pale);
+  border: 2px solid var(--straw);
+  border-radius: 14px;
+}
+</style>

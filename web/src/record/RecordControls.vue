@@ -1,0 +1,164 @@
+<script setup lang="ts">
+import {
+  IconHandStop,
+  IconMicrophone,
+  IconPlayerPauseFilled,
+  IconPlayerPlayFilled,
+  IconPlayerRecordFilled,
+  IconPlayerStopFilled,
+} from '@tabler/icons-vue';
+import { computed, ref } from 'vue';
+import { useLesson } from '../lesson/lesson';
+import { useMicrophone } from './microphone';
+import { useRecording } from './recording';
+import { useStretch } from '../trail/stretch';
+import MicrophoneCheck from './MicrophoneCheck.vue';
+
+/** The one button that records, and what it becomes. */
+const props = defineProps<{
+  /** Where in the trail a take would be put in; `null` for its end. */
+  insertAt: number | null;
+  canCheck: boolean;
+}>();
+
+const recording = useRecording();
+const microphone = useMicrophone();
+const lesson = useLesson();
+const stretch = useStretch();
+const isChecking = ref(false);
+
+const SOURCES = [
+  { value: 'microphone', label: 'Microphone' },
+  { value: 'simulated', label: 'Simulated microphone' },
+  { value: 'none', label: 'Without voice' },
+] as const;
+
+const what = computed(() => {
+  if (stretch.ends) return { label: 'Retake', name: 'Retake the stretch' };
+  if (props.insertAt !== null) return { label: 'Record here', name: 'Record here, at the playhead' };
+  return { label: 'Record', name: 'Record this lesson' };
+});
+
+function record() {
+  if (stretch.ends) void recording.start(stretch.plan('retake'));
+  else if (props.insertAt !== null) void recording.start({ kind: 'insert', atSamples: props.insertAt });
+  else void recording.start();
+}
+defineExpose({ record });
+</script>
+
+<template>
+  <div class="controls" role="group" aria-label="Recording">
+    <template v-if="recording.isOn">
+      <button v-if="recording.state === 'recording'" class="big quiet" @click="recording.pause()">
+        <icon-player-pause-filled :size="24" /> Pause
+      </button>
+      <button v-else class="big record" @click="recording.resume()">
+        <icon-player-record-filled :size="24" /> Resume
+      </button>
+      <button
+        v-if="recording.isMicrophoneLost && microphone.deviceId !== ''"
+        class="check"
+        @click="recording.resumeWithAnother()"
+      >
+        <icon-microphone :size="20" stroke="1.75" /> Use another one
+      </button>
+      <button
+        v-if="recording.plan.kind === 're-speak'"
+        class="big quiet"
+        :aria-pressed="recording.inkWaits"
+        @click="recording.holdInk()"
+      >
+        <template v-if="recording.inkWaits"><icon-player-play-filled :size="24" /> Ink on</template>
+        <template v-else><icon-hand-stop :size="24" /> Hold ink</template>
+      </button>
+      <button class="big quiet" @click="recording.stop()"><icon-player-stop-filled :size="24" /> Stop</button>
+    </template>
+    <button v-else-if="recording.isStarting" class="big quiet" @click="recording.cancel()">Cancel</button>
+    <button v-else-if="recording.state === 'ending'" class="big quiet" disabled>Keeping…</button>
+    <template v-else>
+      <button class="big record" :aria-label="what.name" :disabled="lesson.recordedElsewhere" @click="record">
+        <icon-player-record-filled :size="24" /> {{ what.label }}
+      </button>
+      <label>
+        <span class="visually-hidden">Voice from</span>
+        <select v-model="microphone.choice" class="select">
+          <option v-for="one in SOURCES" :key="one.value" :value="one.value">{{ one.label }}</option>
+        </select>
+      </label>
+      <button v-if="canCheck" class="check" title="Choose and check the microphone" @click="isChecking = true">
+        <icon-microphone :size="20" stroke="1.75" /> Check it
+      </button>
+    </template>
+    <microphone-check v-model:open="isChecking" />
+  </div>
+</template>
+
+<style scoped>
+.controls {
+  display: grid;
+  gap: 8px;
+}
+
+.big {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  justify-content: center;
+  min-height: 56px;
+  white-space: nowrap;
+  font-size: 1.1rem;
+  font-weight: 650;
+  cursor: pointer;
+  border: 2px solid transparent;
+  border-radius: 14px;
+}
+
+.record {
+  color: #fff;
+  background: #c93f22;
+}
+
+.record:hover:not(:disabled) {
+  background: var(--kite-deep);
+}
+
+.record:disabled {
+  cursor: default;
+  opacity: 0.45;
+}
+
+.quiet {
+  background: var(--paper);
+  border-color: var(--line);
+}
+
+.quiet:hover:not(:disabled) {
+  border-color: var(--ink-soft);
+}
+
+.quiet[aria-pressed='true'] {
+  background: var(--straw-pale);
+  border-color: var(--straw);
+}
+
+.select {
+  width: 100%;
+}
+
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  justify-content: center;
+  min-height: 44px;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+  border-radius: var(--radius);
+}
+
+.check:hover {
+  background: var(--sail-deep);
+}
+</style>

@@ -1,0 +1,77 @@
+import { secondsToSamples } from '@kite-trail/core/trail/clock';
+import { cut, quickened, type Stretch } from '@kite-trail/core/trail/edit';
+import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
+import { closing, lengthOf, pausesIn, silentWritingIn } from '@kite-trail/core/trail/quiet';
+import { defineStore } from 'pinia';
+import { computed, ref, watch } from 'vue';
+import { useEditing } from '../lesson/editing';
+import { useLesson } from '../lesson/lesson';
+import { useVoices } from '../lesson/voices';
+
+/** What is to be done: pauses are closed, or silent writing is quickened. */
+export type QuietSort = 'pauses' | 'writing';
+
+/** A stretch in the list, and how much time it would save. */
+export interface ListedStretch extends Stretch {
+  savesSamples: number;
+  isLeftOut: boolean;
+}
+
+/** Stretches in which nobody speaks, found and listed; all that are not left out are edited in one step. */
+export const useQuietStretches = defineStore('quiet-stretches', () => {
+  const lesson = useLesson();
+  const editing = useEditing();
+  const voices = useVoices();
+  const sort = ref<QuietSort>('pauses');
+  /** Shorter ones are left as they are. */
+  const leastSeconds = ref(1.5);
+  /** So much of a pause stays. */
+  const staysSeconds = ref(0.6);
+  const pace = ref(4);
+  /** Where those begin that are left out. */
+  const leftOut = ref<ReadonlySet<number>>(new Set());
+
+  // In another programme the same times mean something else.
+  watch([() => lesson.programme, sort], () => (leftOut.value = new Set()), { flush: 'sync' });
+
+  const found = computed<Stretch[]>(() => {
+    const { timeline, programme } = lesson;
+    if (!timeline || voices.isListening) return [];
+    const find = sort.value === 'pauses' ? pausesIn : silentWritingIn;
+    return find(programme, timeline.trail, voices.speechOf, secondsToSamples(leastSeconds.value));
+  });
+
+  const listed = computed<ListedStretch[]>(() =>
+    found.value
+      .map((one) => ({ ...one, savesSamples: savedIn(one), isLeftOut: leftOut.value.has(one.fromSamples) }))
+      .filter(({ savesSamples }) => savesSamples > 0),
+  );
+  const taken = computed(() => listed.value.filter(({ isLeftOut }) => !isLeftOut));
+  const savesSamples = computed(() => taken.value.reduce((sum, one) => sum + one.savesSamples, 0));
+
+  function savedIn(one: Stretch): number {
+    const length = lengthOf(one);
+    return length - (sort.value === 'pauses' ? secondsToSamples(staysSeconds.value) : Math.round(length / pace.value));
+  }
+
+  function edited(programme: Programme, one: Stretch): Programme {
+    if (sort.value === 'writing') return quickened(programme, one, pace.value);
+    return cut(programme, closing(one, secondsToSamples(staysSeconds.value)), 'keep');
+  }
+
+  function leaveOut({ fromSamples }: Stretch, isLeftOut: boolean): void {
+    const others = [...leftOut.value].filter((one) => one !== fromSamples);
+    leftOut.value = new Set(isLeftOut ? [...others, fromSamples] : others);
+  }
+
+  /** Edits all that are not left out. @returns how much shorter the programme is */
+  function apply(): number {
+    const before = programmeLength(lesson.programme);
+    // From the last to the first, so that the times of those before stay.
+    const programme = taken.value.reduceRight<Programme>(edited, lesson.programme);
+    void editing.play(programme);
+    return before - programmeLength(programme);
+  }
+
+  return { sort, leastSeconds, staysSeconds, pace, listed, taken, savesSamples, leaveOut, apply };
+});
