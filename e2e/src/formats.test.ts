@@ -1,3 +1,4 @@
+import { PROTOCOL } from '@kite-trail/core/contract/protocol';
 import { encodePayload } from '@kite-trail/core/formats/payload';
 import { decodeMarks, decodePieces, encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
 import { encodeTakePart } from '@kite-trail/core/formats/take-part';
@@ -55,7 +56,11 @@ describe('a school’s lessons, read by a reader written from docs/formats.md al
   const request = (method: string, path: string, body?: unknown) =>
     fetch(`${school.url}/api${path}`, {
       method,
-      headers: { 'x-kite-trail': '4', 'content-type': 'application/json', ...(cookie ? { cookie } : {}) },
+      headers: {
+        [PROTOCOL.header]: String(PROTOCOL.version),
+        'content-type': 'application/json',
+        ...(cookie ? { cookie } : {}),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
   const json = async <T>(path: string): Promise<T> => (await (await request('GET', path)).json()) as T;

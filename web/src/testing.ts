@@ -1,3 +1,4 @@
+import { LessonScope, useOtherwise } from './lesson/lesson-scope';
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, vi } from 'vitest';
 
@@ -10,4 +11,5 @@ beforeEach(() => {
     removeItem: (key: string) => settings.delete(key),
   });
   setActivePinia(createPinia());
+  useOtherwise(new LessonScope());
 });

@@ -9,7 +9,10 @@ const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder:
 
 <template>
   <n-config-provider :theme-overrides="theme" :locale="locale" preflight-style-disabled>
-    <router-view />
+    <router-view v-slot="{ Component, route }">
+      <!-- Each lesson has a screen of its own. -->
+      <component :is="Component" :key="String(route.params.lessonId ?? route.name)" />
+    </router-view>
     <sign-in-again />
   </n-config-provider>
 </template>

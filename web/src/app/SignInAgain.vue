@@ -2,18 +2,16 @@
 import { NButton, NInput, NModal } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useOutbox } from './outbox';
-import { useRecording } from '../record/recording';
 import { useSession } from './session';
 
 /** Asks for the password again when the session has expired, without leaving the page: nothing here is lost. */
 const session = useSession();
-const recording = useRecording();
 const outbox = useOutbox();
 const password = ref('');
 const problem = ref('');
 
 /** Whatever waits for it. */
-const isNeeded = computed(() => outbox.status.waitsFor?.for === 'sign-in' && recording.state === 'idle');
+const isNeeded = computed(() => outbox.status.waitsFor?.for === 'sign-in' && session.canBeAsked);
 
 async function signIn() {
   problem.value = '';

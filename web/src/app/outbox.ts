@@ -3,7 +3,7 @@ import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { z } from 'zod';
-import { useLocalStorage } from '../device/local-storage';
+import { tryOnScopeDispose, useLocalStorage } from '@vueuse/core';
 import { saveFile } from '../device/save-file';
 import { PART_EVERY_MS } from '../capture/take-recorder';
 import { ChangesDraft } from '../outbox/changes-draft';
@@ -60,8 +60,8 @@ export const useOutbox = defineStore('outbox', () => {
     set: (now: Record<string, string>) => (foundHere.value = JSON.stringify(now)),
   });
   const drafts = new Set<ChangesDraft>();
-  const answerHandlers: AnswerHandler[] = [];
-  const refusalHandlers: RefusalHandler[] = [];
+  const answerHandlers = new Set<AnswerHandler>();
+  const refusalHandlers = new Set<RefusalHandler>();
   let opened: Promise<Outbox> | null = null;
   let current: Outbox | null = null;
 
@@ -113,12 +113,21 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   /** Calls a function at each yes of the school. */
-  const onAnswer = (handle: AnswerHandler): void => void answerHandlers.push(handle);
-  const onRefusal = (handle: RefusalHandler): void => void refusalHandlers.push(handle);
+  /** Whoever hears it hears no more when they end, such as with their lesson. */
+  function onAnswer(handle: AnswerHandler): void {
+    answerHandlers.add(handle);
+    tryOnScopeDispose(() => answerHandlers.delete(handle));
+  }
+
+  function onRefusal(handle: RefusalHandler): void {
+    refusalHandlers.add(handle);
+    tryOnScopeDispose(() => refusalHandlers.delete(handle));
+  }
 
   async function draftOf(lesson: LessonId): Promise<ChangesDraft> {
     const draft = new ChangesDraft(await open(), lesson);
     drafts.add(draft);
+    tryOnScopeDispose(() => drafts.delete(draft));
     return draft;
   }
 

@@ -12,7 +12,17 @@ export const router = createRouter({
     { path: '/:door(join|new-password)', name: 'ticket', component: () => import('../account/TicketScreen.vue') },
     { path: '/account', name: 'account', component: () => import('../account/AccountScreen.vue') },
     { path: '/teachers', name: 'teachers', component: () => import('../account/TeachersScreen.vue') },
-    { path: '/lesson/:lessonId', name: 'lesson', component: () => import('../lesson/LessonScreen.vue'), props: true },
+    {
+      path: '/lesson/:lessonId/:step?',
+      name: 'lesson',
+      component: { render: () => null },
+      // All that lessons need is loaded with the first of them, so that every step is there when the network goes.
+      async beforeEnter(to) {
+        const { lessonRoute } = await import('./lesson-routes');
+        router.addRoute(lessonRoute);
+        return to.fullPath;
+      },
+    },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 });

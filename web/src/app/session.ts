@@ -12,6 +12,8 @@ import { api } from '../server/api';
 
 /** Who is signed in. */
 export const useSession = defineStore('session', () => {
+  /** Whether the teacher can be asked for something now: nothing asks for anything while they record. */
+  const canBeAsked = ref(true);
   const session = shallowRef<Session | null>(null);
   const unreachable = ref(false);
 
@@ -54,6 +56,7 @@ export const useSession = defineStore('session', () => {
   }
 
   return {
+    canBeAsked,
     known,
     teacher,
     needsFirstTeacher,

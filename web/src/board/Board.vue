@@ -14,16 +14,15 @@ import type { Placement } from '@kite-trail/core/paint/surface';
 import { scaleOf, type PlacePx } from '@kite-trail/core/paint/view';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { leaveFieldsWhenPageTouched } from './page-touched';
-import { useResizeObserver } from '../device/resize-observer';
+import { useResizeObserver } from '@vueuse/core';
 import { nanoid } from 'nanoid';
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
 import { AudienceScreen } from './audience-screen';
 import type { BoardSight, BoardTool } from './board-tool';
 import { handTool } from './hand-tool';
-import { inkPickingTool } from '../trim/ink/ink-picking-tool';
 import { PassingLayer } from './passing-layer';
 import { shapeTool, textTool } from './composing/placing-tools';
 import { pointingTool } from './pointing-tool';
@@ -40,20 +39,18 @@ import { useSelection } from './selection/selection';
 import { painted } from '../device/painted';
 import { usePens } from './pens/pens';
 import { usePages } from '../pages/pages';
-import { useRecording } from '../record/recording';
+import { useRecordingNow } from '../lesson/recording-now';
 import { useView } from './view';
 
 /** The page: what lies on it, and above it a low-latency layer for the ink that is still wet. */
 const props = defineProps<{
   moment: Moment;
   writable: boolean;
-  /** Recorded ink can be chosen on it. */
-  picks?: boolean;
+  /** What a hand does on it in the place of writing. */
+  tool?: ((on: BoardSight) => BoardTool) | null;
   /** Strokes that are lit up. */
   lit?: readonly Stroke[];
 }>();
-const emit = defineEmits<{ found: [atSamples: number] }>();
-
 /** How far around its tip the eraser of whole strokes reaches. */
 const ERASER_RADIUS_PT = 5;
 /** Held still so long before it is lifted, a pen asks for exact lines. */
@@ -65,7 +62,7 @@ const WHEEL_PX_PER_E = 320;
 
 const desk = useDesk();
 const pens = usePens();
-const recording = useRecording();
+const recording = useRecordingNow();
 const pages = usePages();
 const files = useFiles();
 const selection = useSelection();
@@ -86,12 +83,8 @@ const tools: Partial<Record<typeof pens.held, BoardTool>> = {
   text: textTool(sight),
   point: pointingTool(sight, passing.show, passing.hold),
 };
-const picking = inkPickingTool(
-  sight,
-  () => props.moment,
-  (atSamples) => emit('found', atSamples),
-);
-const toolNow = () => (props.picks ? picking : props.writable ? tools[pens.held] : undefined);
+const given = computed(() => props.tool?.(sight));
+const toolNow = () => given.value ?? (props.writable ? tools[pens.held] : undefined);
 let isDragAwaited = false;
 let active: { tool: BoardTool; pointerId: number } | null = null;
 const frame = ref<HTMLElement>();
@@ -117,7 +110,7 @@ onMounted(() => {
     moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
   });
   input = new PenInput(wet.value!, {
-    tool: () => (props.picks ? { kind: 'other' } : pens.tool),
+    tool: () => (given.value ? { kind: 'other' } : pens.tool),
     hardness: () => pens.pressHardness,
     toPage,
     lead: (at) => measuring.leadFrom(at, EDGE_REACH_PX / placement.value.pxPerPt),
@@ -130,7 +123,7 @@ onMounted(() => {
     erase,
     eraseEnded: () => desk.endGesture(),
   });
-  recording.watchWet(() => input?.wet ?? []);
+  desk.watchWet(() => input?.wet ?? []);
   fit();
 });
 /** Beside a pen, fingers move the page; what pens do not do, fingers do. */
@@ -144,7 +137,7 @@ onBeforeUnmount(() => {
   input?.dispose();
   fingers?.dispose();
 });
-useResizeObserver(frame, fit);
+useResizeObserver(frame, () => fit());
 watch(
   () => props.moment,
   (now, before) => {
@@ -439,8 +432,8 @@ watch(
         role="img"
         :aria-label="writable ? 'Page to write on' : 'Page'"
         :class="{
-          writable: writable || picks,
-          picking: picks,
+          writable: writable || given,
+          picking: given,
           erasing: writable && pens.held === 'eraser',
           holding: writable && pens.held === 'hold',
           typing: writable && pens.held === 'text',

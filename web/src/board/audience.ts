@@ -1,12 +1,13 @@
-import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
+import { useNotices } from '../lesson/notices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** A second window with the page alone, which follows what the teacher does. */
-export const useAudience = defineStore('audience', () => {
+export const useAudience = ofLesson(() => {
   const window = shallowRef<Window | null>(null);
   /** Changes whenever the window has another size. */
   const resizes = ref(0);
-  const problem = ref<string | null>(null);
+  const problem = useNotices().place('problem');
 
   function open(title: string): void {
     const opened = globalThis.window.open('', 'kite-trail-audience', 'popup,width=960,height=560');
@@ -34,7 +35,7 @@ export const useAudience = defineStore('audience', () => {
 
   const toggle = (title: string) => (window.value ? close() : open(title));
 
-  return { window, resizes, problem, toggle, close };
+  return { window, resizes, toggle, close };
 });
 
 function wholeScreen(document: Document): void {

@@ -12,7 +12,7 @@ function pointing() {
   const desk = useDesk();
   desk.lay(() => sceneOf([{ page: wideSquaredPage('page-one' as never), pieces: [] }]));
   const passed: Change[] = [];
-  desk.sendTo((change) => passed.push(change));
+  desk.onCommit = ({ changes }) => passed.push(...changes);
   const [show, hold] = [vi.fn(), vi.fn<(change: PassingChange | null) => void>()];
   const sight = { toPage: (xPt: number, yPt: number) => ({ xPt, yPt }), pxPerPt: () => 1, changed: () => {} };
   return { tool: pointingTool(sight, show, hold), passed, show, hold };

@@ -11,14 +11,14 @@ import {
   type PlacePx,
   type View,
 } from '@kite-trail/core/paint/view';
-import { useLocalStorage } from '../device/local-storage';
-import { defineStore } from 'pinia';
+import { useLocalStorage } from '@vueuse/core';
 import { computed, ref, shallowRef } from 'vue';
+import { ofLesson } from '../lesson/lesson-scope';
 
 const STEP = 1.25;
 
 /** Which part of the page shown the teacher looks at. Recordings show it so, unless the teacher keeps it to themselves. */
-export const useView = defineStore('view', () => {
+export const useView = ofLesson(() => {
   const box = ref<Box>({ widthPx: 1, heightPx: 1 });
   const page = shallowRef<Page | null>(null);
   /** `null` while all of the page is seen, however large it becomes. */
@@ -85,6 +85,8 @@ export const useView = defineStore('view', () => {
     showPart({ left: leftPt, right: leftPt + widthPt, top, bottom: top + heightPt });
   }
 
+  /** The place of the page in the middle of what is seen. */
+  const middlePt = computed(() => ({ xPt: view.value.xPt, yPt: view.value.yPt }));
   const middle = (): PlacePx => ({ xPx: box.value.widthPx / 2, yPx: box.value.heightPx / 2 });
   const nearer = () => zoomBy(STEP);
   const farther = () => zoomBy(1 / STEP);
@@ -108,5 +110,6 @@ export const useView = defineStore('view', () => {
     nearer,
     farther,
     whole,
+    middle: middlePt,
   };
 });

@@ -5,13 +5,13 @@ import { onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { openCamera, pictureOfStream, STAND_IN_PICTURES, stopStream } from '../capture/still-pictures';
 import { preparePicture, written } from '../pictures/prepare-picture';
 import { useBringIn } from './bring-in';
-import { useRecording } from '../record/recording';
+import { useRecordingNow } from '../lesson/recording-now';
 
 /** Takes a picture with the camera; where there is none, shipped pictures serve. */
 const open = defineModel<boolean>('open', { required: true });
 
 const bringIn = useBringIn();
-const recording = useRecording();
+const recording = useRecordingNow();
 const stream = shallowRef<MediaStream | null>(null);
 const video = ref<HTMLVideoElement>();
 const hasNoCamera = ref(false);
@@ -19,7 +19,7 @@ const hasNoCamera = ref(false);
 watch(open, async (now) => {
   release();
   if (!now) return;
-  void recording.interrupt();
+  recording.pause();
   stream.value = await openCamera();
   hasNoCamera.value = stream.value === null;
   if (!open.value) release();

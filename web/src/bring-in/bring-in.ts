@@ -5,8 +5,7 @@ import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
-import { ref, shallowRef, watch } from 'vue';
+import { shallowRef, watch } from 'vue';
 import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
@@ -16,8 +15,10 @@ import { useSelection } from '../board/selection/selection';
 import { useLesson } from '../lesson/lesson';
 import { usePages } from '../pages/pages';
 import { usePens } from '../board/pens/pens';
-import { useRecording } from '../record/recording';
+import { useRecordingNow } from '../lesson/recording-now';
 import { useSheetPictures } from './sheet-pictures';
+import { useNotices } from '../lesson/notices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 export const LARGEST_PDF_BYTES = 80 * 2 ** 20;
 const MOST_PAGES = 1000;
@@ -33,18 +34,18 @@ export interface PdfChoice {
 }
 
 /** Brings pictures and PDFs into the lesson, from wherever they come. */
-export const useBringIn = defineStore('bring-in', () => {
+export const useBringIn = ofLesson(() => {
   const desk = useDesk();
   const files = useFiles();
   const selection = useSelection();
   const lesson = useLesson();
   const pages = usePages();
   const pens = usePens();
-  const recording = useRecording();
+  const recording = useRecordingNow();
   const sheetPictures = useSheetPictures();
 
-  const problem = ref<string | null>(null);
-  const notice = ref<string | null>(null);
+  const problem = useNotices().place('problem');
+  const notice = useNotices().place('news');
   /** The PDF that is being read; a large one takes a while. */
   const opening = shallowRef<File | null>(null);
   const choice = shallowRef<PdfChoice | null>(null);
@@ -66,7 +67,7 @@ export const useBringIn = defineStore('bring-in', () => {
 
   /** Takes a picture of a screen or window, and lets the part wanted be chosen. */
   async function takeScreen(): Promise<void> {
-    void recording.interrupt();
+    recording.pause();
     try {
       await place('screen.png', await written(await pictureOfScreen(), 'image/png'));
       selection.startCrop();
@@ -94,7 +95,7 @@ export const useBringIn = defineStore('bring-in', () => {
     if (file.size > LARGEST_PDF_BYTES) {
       throw new Error(`A PDF may have ${LARGEST_PDF_BYTES / 2 ** 20} MB at most. Split it, or save it smaller.`);
     }
-    void recording.interrupt();
+    recording.pause();
     opening.value = file;
     try {
       const pdf = await PdfDocument.open({ bytes: await file.arrayBuffer() }, password);

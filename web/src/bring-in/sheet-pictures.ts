@@ -1,20 +1,21 @@
-import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import { PasswordNeeded } from '../pdf/pdf-document';
 import { api } from '../server/api';
 import { useFiles } from '../lesson/files';
 import { useLesson } from '../lesson/lesson';
+import { useNotices } from '../lesson/notices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** What watchers' phones are shown of a PDF page. */
 const WIDTH_PX = 1280;
 
 /** Pictures of PDF pages for those who cannot draw PDFs. They are drawn here and sent, and go on after a break. */
-export const useSheetPictures = defineStore('sheet-pictures', () => {
+export const useSheetPictures = ofLesson(() => {
   const files = useFiles();
   const lesson = useLesson();
   /** How much of what is missing has been sent; `null` while nothing is being drawn. */
   const done = ref<number | null>(null);
-  const problem = ref<string | null>(null);
+  const problem = useNotices().place('problem');
   let going: Promise<void> | null = null;
   let isStopped = false;
 
@@ -52,5 +53,5 @@ export const useSheetPictures = defineStore('sheet-pictures', () => {
   /** Stops; the rest is drawn when the lesson is opened again, or shared. */
   const stop = () => (isStopped = true);
 
-  return { done, problem, drawMissing, stop };
+  return { done, drawMissing, stop };
 });

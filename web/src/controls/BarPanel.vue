@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { NButton, NPopover } from 'naive-ui';
 import { computed, nextTick, ref, watch, type Component } from 'vue';
-import { useIsNarrow } from '../device/media-query';
+import { useMediaQuery } from '@vueuse/core';
 
 /** A button of a bar that opens a panel beneath it; on a phone, in the middle of the screen. */
 defineProps<{ name: string; icon: Component; isQuiet: boolean }>();
 const open = defineModel<boolean>('open', { required: true });
 
-const isNarrow = useIsNarrow();
+const isNarrow = useMediaQuery('(max-width: 900px)');
 const trigger = ref<HTMLElement>();
 const place = computed(() => {
   if (!open.value || !trigger.value) return {};

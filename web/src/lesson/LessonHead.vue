@@ -2,27 +2,31 @@
 import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
 import { computed } from 'vue';
 import { useAudience } from '../board/audience';
+import { useDraft } from './draft';
 import { useLesson } from './lesson';
 import { usePens } from '../board/pens/pens';
-import { useRecording } from '../record/recording';
-import { LESSON_STEPS, type LessonStep } from './lesson-steps';
+import { useRecordingNow } from './recording-now';
+import { useKeys } from './keys';
+import { useNotices } from './notices';
+import { STEPS, useSteps, type Step } from './steps';
 import KeptText from '../controls/KeptText.vue';
+import SetAsideRecording from '../set-aside/SetAsideRecording.vue';
 import OutboxStatus from '../set-aside/OutboxStatus.vue';
 
 /** The lesson's name, the steps of making it, and whether all of it is saved. */
-const step = defineModel<LessonStep>('step', { required: true });
-const emit = defineEmits<{ problem: [message: string]; shortcuts: [] }>();
-
 const lesson = useLesson();
-const recording = useRecording();
+const recording = useRecordingNow();
 const pens = usePens();
+const draft = useDraft();
 const audience = useAudience();
+const keys = useKeys();
+const steps = useSteps();
+const problem = useNotices().place('problem');
+const LABELS: Record<Step, string> = { prepare: 'Prepare', record: 'Record', trim: 'Trim', share: 'Share' };
 
-const isBusy = computed(() => recording.state !== 'idle');
 const title = computed(() => lesson.document?.title ?? '');
 async function rename(to: string) {
-  const problem = await lesson.rename(to);
-  if (problem) emit('problem', problem);
+  problem.value = await lesson.rename(to);
 }
 </script>
 
@@ -32,21 +36,23 @@ async function rename(to: string) {
     <kept-text class="title" :value="title" aria-label="Lesson name" maxlength="120" @keep="rename" />
     <nav class="steps" aria-label="Steps">
       <button
-        v-for="one in LESSON_STEPS"
+        v-for="one in STEPS"
         :key="one"
         class="step"
-        :aria-current="step === one ? 'step' : undefined"
-        :disabled="isBusy && one !== 'Record'"
-        @click="step = one"
+        :aria-current="steps.now.value === one ? 'step' : undefined"
+        :disabled="!recording.isIdle && one !== 'record'"
+        @click="steps.go(one)"
       >
-        {{ one }}
+        {{ LABELS[one] }}
       </button>
     </nav>
     <outbox-status
       v-if="!recording.isOn && lesson.document"
       :lesson="lesson.document.id"
-      :is-keeping="lesson.isGathering || lesson.isEditing || recording.state === 'ending'"
-    />
+      :is-keeping="draft.isGathering || lesson.isEditing || recording.state === 'ending'"
+    >
+      <template #recording="{ item }"><set-aside-recording :item="item" /></template>
+    </outbox-status>
     <button
       class="plain"
       aria-label="Audience window"
@@ -63,7 +69,7 @@ async function rename(to: string) {
     >
       <icon-hand-stop :size="24" stroke="1.75" />
     </button>
-    <button class="plain" aria-label="Keyboard shortcuts" @click="emit('shortcuts')">
+    <button class="plain" aria-label="Keyboard shortcuts" @click="keys.isSheetOpen = true">
       <icon-help :size="24" stroke="1.75" />
     </button>
   </header>

@@ -1,52 +1,24 @@
 <script setup lang="ts">
 import { IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import { computed, ref, watch } from 'vue';
-import { useAudience } from '../board/audience';
-import { useBringIn } from '../bring-in/bring-in';
-import { useComposing } from '../board/composing/composing';
-import { useDesk } from './desk';
-import { useEditing } from './editing';
+import { computed, watch } from 'vue';
+import { useOutbox } from '../app/outbox';
 import { useFiles } from './files';
 import { useLesson } from './lesson';
-import { useOutbox } from '../app/outbox';
-import { useRecording } from '../record/recording';
-import { useSheetPictures } from '../bring-in/sheet-pictures';
+import { useNotices } from './notices';
+import { useRecordingNow } from './recording-now';
 
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
-const problem = defineModel<string>('problem', { required: true });
-
-const desk = useDesk();
 const lesson = useLesson();
-const recording = useRecording();
+const recording = useRecordingNow();
 const outbox = useOutbox();
-const editing = useEditing();
-const audience = useAudience();
-const bringIn = useBringIn();
-const composing = useComposing();
 const files = useFiles();
-const sheetPictures = useSheetPictures();
+const notices = useNotices();
 
-const worst = computed(
-  () =>
-    problem.value ||
-    desk.problem ||
-    recording.problem ||
-    outbox.refusal ||
-    editing.problem ||
-    bringIn.problem ||
-    composing.problem ||
-    audience.problem ||
-    sheetPictures.problem,
-);
-const found = computed(() => lesson.document && outbox.found[lesson.document.id]);
-const WITHOUT_VOICE = {
-  silence:
-    'Nothing comes from the microphone, not even noise. It may be switched off, or another one is meant: pause, and check it.',
-  noise:
-    'Nothing but noise has come from the microphone so far. If you are speaking, another one may be meant: pause, and check it.',
-};
 const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is tried again every few seconds.';
+const ELSEWHERE =
+  'This lesson is being recorded in another window or on another device. You can look on, and record when that one has finished.';
+
 /** It may be a newer program's, or damaged. */
 const unreadable = computed(() => {
   const count = lesson.unreadCount;
@@ -54,34 +26,19 @@ const unreadable = computed(() => {
   const what = count === 1 ? 'One thing in this lesson' : `${count} things in this lesson`;
   return `${what} cannot be read by this version, and ${count === 1 ? 'is' : 'are'} not shown. All of it is kept as it is.`;
 });
-/** Once told, it need not be told again at this visit. */
-const isUnreadKnown = ref(false);
-/** What is wrong with the voice, once the teacher has read it. */
-const known = ref<typeof recording.noVoice>(null);
-watch(
-  () => recording.noVoice,
-  (now) => now === null && (known.value = null),
-);
-/** Looking on is all that can be done meanwhile. */
-const elsewhere = computed(
-  () =>
-    lesson.recordedElsewhere &&
-    'This lesson is being recorded in another window or on another device. You can look on, and record when that one has finished.',
-);
-const notice = computed(
-  () =>
-    elsewhere.value ||
-    (recording.noVoice && recording.noVoice !== known.value && WITHOUT_VOICE[recording.noVoice]) ||
-    lesson.notice ||
-    bringIn.notice ||
-    recording.pausedBy ||
-    found.value ||
-    (!recording.isOn && files.missing > 0 && MISSING) ||
-    (!recording.isOn && !isUnreadKnown.value && unreadable.value),
-);
+const refusal = computed({ get: () => outbox.refusal, set: (to) => (outbox.refusal = to) });
+const found = computed(() => (lesson.document && outbox.found[lesson.document.id]) ?? null);
+
+notices.add('problem', refusal, () => (refusal.value = null));
+notices.add('news', found, () => lesson.document && outbox.forgetFound(lesson.document.id));
+notices.tellWhile('news', () => (!recording.isOn && files.missing > 0 ? MISSING : null));
+notices.tellWhile('news', () => (recording.isOn ? null : unreadable.value));
+// Looking on is all that can be done meanwhile.
+notices.tellWhile('news', () => (lesson.recordedElsewhere ? ELSEWHERE : null), { stays: true });
+
 /** A take without an end is none that broke off while somebody records it or it is on its way. */
 const isGoingOn = computed(
-  () => recording.state !== 'idle' || !lesson.isHolderKnown || lesson.recordedElsewhere || !lesson.isWithServer,
+  () => !recording.isIdle || !lesson.isHolderKnown || lesson.recordedElsewhere || !lesson.isWithServer,
 );
 const abandoned = computed(() =>
   (lesson.document?.takes ?? []).filter(
@@ -92,26 +49,10 @@ const abandoned = computed(() =>
 // While recording there is nothing else to read.
 watch(
   () => recording.state,
-  (state) => (state === 'counting' || state === 'recording') && dismiss(),
+  (state) => (state === 'counting' || state === 'recording') && notices.dismiss(),
 );
 
-function dismiss() {
-  if (lesson.document) outbox.forgetFound(lesson.document.id);
-  problem.value = '';
-  isUnreadKnown.value = true;
-  known.value = recording.noVoice;
-  desk.problem =
-    recording.problem =
-    outbox.refusal =
-    editing.problem =
-    bringIn.problem =
-    composing.problem =
-    sheetPictures.problem =
-      null;
-  audience.problem = null;
-  lesson.notice = bringIn.notice = recording.pausedBy = null;
-}
-
+const problem = notices.place('problem');
 async function keep(take: (typeof abandoned.value)[number]) {
   try {
     await lesson.keepBeginning(take.id);
@@ -123,9 +64,14 @@ async function keep(take: (typeof abandoned.value)[number]) {
 
 <template>
   <div class="notices" :class="{ over: recording.isOn }">
-    <p v-if="worst || notice" class="notice" :class="{ bad: worst }" :role="worst ? 'alert' : 'status'">
-      {{ worst || notice }}
-      <button class="close" aria-label="Close this message" @click="dismiss"><icon-x :size="18" /></button>
+    <p
+      v-if="notices.shown"
+      class="notice"
+      :class="{ bad: notices.shown.kind === 'problem' }"
+      :role="notices.shown.kind === 'problem' ? 'alert' : 'status'"
+    >
+      {{ notices.shown.text }}
+      <button class="close" aria-label="Close this message" @click="notices.dismiss()"><icon-x :size="18" /></button>
     </p>
     <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
       A recording that broke off elsewhere is on the server.

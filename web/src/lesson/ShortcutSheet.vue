@@ -1,14 +1,20 @@
 <script setup lang="ts">
 import { NModal } from 'naive-ui';
-import { LESSON_KEYS } from './lesson-keys';
+import { computed } from 'vue';
+import { useKeys } from './keys';
 
-const open = defineModel<boolean>('open', { required: true });
+/** What keys do, each said once. */
+const keys = useKeys();
+const listed = computed(() => {
+  const said = new Set<string>();
+  return keys.all.filter(({ keys: name, does }) => !said.has(name + does) && said.add(name + does));
+});
 </script>
 
 <template>
-  <n-modal v-model:show="open" preset="card" title="Keyboard shortcuts" style="max-width: 30rem">
+  <n-modal v-model:show="keys.isSheetOpen" preset="card" title="Keyboard shortcuts" style="max-width: 30rem">
     <dl>
-      <template v-for="one in LESSON_KEYS" :key="one.action">
+      <template v-for="one in listed" :key="one.keys + one.does">
         <dt>
           <kbd v-for="key in one.keys.split(' ')" :key="key">{{ key }}</kbd>
         </dt>

@@ -1,4 +1,4 @@
-import { createPinia, setActivePinia } from 'pinia';
+import { LessonScope, useOtherwise } from './lesson-scope';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
@@ -28,7 +28,7 @@ function freshDesk() {
   const desk = useDesk();
   const sent: Change[] = [];
   desk.lay(() => sceneOf([{ page: wideSquaredPage(FIRST), pieces: [] }]));
-  desk.sendTo((one) => sent.push(one));
+  desk.onCommit = ({ changes }) => sent.push(...changes);
   return { desk, sent };
 }
 
@@ -48,11 +48,11 @@ describe('the desk', () => {
   it('undoes and redoes any changes, and passes each of them on', () => {
     fc.assert(
       fc.property(fc.array(change, { maxLength: 25 }), (changes) => {
-        setActivePinia(createPinia());
+        useOtherwise(new LessonScope());
         const desk = useDesk();
         let replayed = base;
         desk.lay(() => base);
-        desk.sendTo((one) => void (replayed = applyChange(replayed, one)));
+        desk.onCommit = ({ changes }) => void (replayed = changes.reduce(applyChange, replayed));
         // Placing what is partly there already is taken back whole; the interface never does that.
         for (const one of changes) if (one.kind !== 'place' && one.kind !== 'turn') desk.change(one);
         const contents = (scene = desk.scene!) =>

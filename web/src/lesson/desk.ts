@@ -4,17 +4,25 @@ import { pageOf, type Change } from '@kite-trail/core/lesson/mark';
 import { followed } from '@kite-trail/core/lesson/merge';
 import { applyChange, inverseOf, pageStateOf, topZ, type Scene } from '@kite-trail/core/lesson/scene';
 import type { PageId } from '@kite-trail/core/lesson/ids';
-import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, shallowRef } from 'vue';
+import type { WetStroke } from '../capture/pen-input';
+import { useNotices } from './notices';
+import { ofLesson } from './lesson-scope';
 
-/** Where a change goes once it is on the desk: into the pages, or into the take being recorded. */
-export type ChangeSink = (change: Change, performanceMs: number) => void;
+/** What has been done on the desk at once, and what can be undone after it. */
+export interface Commit {
+  /** None where a gesture has ended: its changes were committed one by one. */
+  changes: readonly Change[];
+  /** By the clock of `performance.now`. */
+  atMs: number;
+  history: History;
+}
 
 /** Undo goes this far back. */
 const MOST_STEPS = 200;
 
 /** The scene the teacher writes on, with what can be undone of it. */
-export const useDesk = defineStore('desk', () => {
+export const useDesk = ofLesson(() => {
   const laid = shallowRef<() => Scene | null>(() => null);
   const scene = computed({
     get: () => laid.value(),
@@ -23,8 +31,10 @@ export const useDesk = defineStore('desk', () => {
   /** Each step is what takes one gesture back, or brings it back. */
   const history = shallowRef<History>(NO_HISTORY);
   /** Why the last change was not made. */
-  const problem = ref<string | null>(null);
-  let sink: ChangeSink = () => {};
+  const problem = useNotices().place('problem');
+  /** Hears of whatever is done on the desk. */
+  const onCommit = shallowRef<(commit: Commit) => void>(() => {});
+  let wetStrokes: () => readonly WetStroke[] = () => [];
   let gesture: Change[] | null = null;
 
   const canUndo = computed(() => history.value.undo.length > 0);
@@ -37,22 +47,27 @@ export const useDesk = defineStore('desk', () => {
     gesture = null;
   }
 
-  function sendTo(newSink: ChangeSink): void {
-    sink = newSink;
+  /** The board tells which strokes are being written, so that even those survive a crash. */
+  function watchWet(strokes: () => readonly WetStroke[]): void {
+    wetStrokes = strokes;
   }
 
-  /** Whether changes go there just now. */
-  const isOwnedBy = (owner: ChangeSink): boolean => sink === owner;
+  function commit(changes: readonly Change[], atMs: number): void {
+    onCommit.value({ changes, atMs, history: history.value });
+  }
 
-  /** Makes a change and passes it on. @returns what takes it back */
-  function make(change: Change, performanceMs: number): Change[] {
+  /** Makes a change. @returns what takes it back, or `null` where it changes nothing */
+  function make(change: Change): Change[] | null {
     const before = scene.value!;
     const after = applyChange(before, change);
-    if (after === before) return [];
+    if (after === before) return null;
     scene.value = after;
-    const inverse = inverseOf(before, change);
-    sink(change, performanceMs);
-    return inverse;
+    return inverseOf(before, change);
+  }
+
+  /** Adds a step that can be undone. */
+  function addStep(step: Change[]): void {
+    history.value = { undo: [...history.value.undo, step].slice(-MOST_STEPS), redo: [] };
   }
 
   /** What could not be kept is not made: the teacher is told why, and nothing changes. */
@@ -65,20 +80,23 @@ export const useDesk = defineStore('desk', () => {
   /** Makes a change that can be undone, by itself or as part of the gesture going on. */
   function change(one: Change, performanceMs = performance.now()): void {
     if (isRefused([one])) return;
-    const inverse = make(one, performanceMs);
-    if (inverse.length === 0) return;
-    if (gesture) gesture = joined(inverse, gesture);
-    else history.value = { undo: [...history.value.undo, inverse].slice(-MOST_STEPS), redo: [] };
+    const inverse = make(one);
+    if (!inverse) return;
+    if (inverse.length > 0) {
+      if (gesture) gesture = joined(inverse, gesture);
+      else addStep(inverse);
+    }
+    commit([one], performanceMs);
   }
 
   /** Passes on what is seen for a while and leaves nothing on the page. */
   function pass(one: Change, performanceMs: number): void {
-    sink(one, performanceMs);
+    commit([one], performanceMs);
   }
 
   /** Makes a change that is no step to undo. */
   function changeAside(one: Change): void {
-    if (!isRefused([one])) make(one, performance.now());
+    if (!isRefused([one]) && make(one)) commit([one], performance.now());
   }
 
   /** Takes all ink off the page shown; pictures and what is printed on it stay. */
@@ -94,10 +112,11 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function endGesture(): void {
-    if (gesture && gesture.length > 0) {
-      history.value = { undo: [...history.value.undo, gesture].slice(-MOST_STEPS), redo: [] };
-    }
+    const step = gesture ?? [];
     gesture = null;
+    if (step.length === 0) return;
+    addStep(step);
+    commit([], performance.now());
   }
 
   /** Makes changes that are undone together. However many they are, what is shown changes once. */
@@ -114,36 +133,43 @@ export const useDesk = defineStore('desk', () => {
       inverse.push(inverseOf(before, one));
     }
     scene.value = after;
-    for (const one of made) sink(one, performanceMs);
     const step = inverse.reverse().flat();
-    if (step.length > 0) history.value = { undo: [...history.value.undo, step].slice(-MOST_STEPS), redo: [] };
+    if (step.length > 0) addStep(step);
+    if (made.length > 0) commit(made, performanceMs);
   }
 
   function undo(): void {
     const { undo: steps, redo } = history.value;
     const step = steps.at(-1);
-    if (step && !isRefused(step)) history.value = { undo: steps.slice(0, -1), redo: [...redo, takeBack(step)] };
+    if (!step || isRefused(step)) return;
+    takeBack(step, (back) => ({ undo: steps.slice(0, -1), redo: [...redo, back] }));
   }
 
   function redo(): void {
     const { undo: steps, redo: undone } = history.value;
     const step = undone.at(-1);
-    if (step && !isRefused(step)) history.value = { undo: [...steps, takeBack(step)], redo: undone.slice(0, -1) };
+    if (!step || isRefused(step)) return;
+    takeBack(step, (back) => ({ undo: [...steps, back], redo: undone.slice(0, -1) }));
   }
 
   /** Makes a step's changes, and shows the page they are about, so that nobody undoes what they cannot see. */
-  function takeBack(step: readonly Change[]): Change[] {
-    const nowMs = performance.now();
+  function takeBack(step: readonly Change[], historyWith: (back: Change[]) => History): void {
     const page = pageOf(step[0]);
-    if (page) turnTo(page);
+    const turn: Change[] = page ? [{ kind: 'turn', page }] : [];
+    const steps = new Set(step);
     const back: Change[] = [];
-    for (const one of step) back.unshift(...make(one, nowMs));
-    if (page) turnTo(page);
-    return back;
+    const made = [...turn, ...step, ...turn].filter((one) => {
+      const inverse = make(one);
+      if (inverse && steps.has(one)) back.unshift(...inverse);
+      return inverse !== null;
+    });
+    history.value = historyWith(back);
+    commit(made, performance.now());
   }
 
   function turnTo(page: PageId): void {
-    make({ kind: 'turn', page }, performance.now());
+    const turn: Change = { kind: 'turn', page };
+    if (make(turn)) commit([turn], performance.now());
   }
 
   /** The stacking place for a new piece on the page shown. */
@@ -158,8 +184,9 @@ export const useDesk = defineStore('desk', () => {
     canUndo,
     canRedo,
     lay,
-    sendTo,
-    isOwnedBy,
+    onCommit,
+    watchWet,
+    wet: () => wetStrokes(),
     change,
     pass,
     changeAside,

@@ -9,6 +9,7 @@ import { api } from '../server/api';
 import { Refused, Unreachable } from '../server/call';
 import { atSchool } from '../testing/at-school';
 import { useEditing } from './editing';
+import { LessonScope, useOtherwise } from './lesson-scope';
 import { useLesson } from './lesson';
 import { editionOf, madeLesson, madeTake } from '../testing/made-lesson';
 import { useOutbox } from '../app/outbox';
@@ -130,19 +131,24 @@ describe('edits', () => {
     ['at once', false],
     ['while they waited for the network', true],
   ])('of a lesson that was left %s are kept here, and are no other lesson’s', async (_, isWaited) => {
-    const [lesson, editing, outbox] = [useLesson(), useEditing(), useOutbox()];
+    const first = new LessonScope();
+    useOtherwise(first);
+    await useLesson().accept(lessonNow(whole));
+    const [editing, outbox] = [useEditing(), useOutbox()];
     school.isReachable = false;
     const kept = editing.play(cutAt(2));
     if (isWaited) await kept;
-    lesson.close();
-    await lesson.accept(lessonNow(whole, 1, OTHER));
+    first.end();
+    useOtherwise(new LessonScope());
+    const other = useLesson();
+    await other.accept(lessonNow(whole, 1, OTHER));
     await kept;
-    expect(lesson.lengthSamples).toBe(10 * SECOND);
+    expect(other.lengthSamples).toBe(10 * SECOND);
     expect([...outbox.status.owed.keys()]).toEqual([LESSON]);
     school.isReachable = true;
     await outbox.retry();
     await expect.poll(() => school.editions.length).toBe(2);
     expect(send.mock.calls.every(([entry]) => entry.lesson === LESSON)).toBe(true);
-    expect(lesson.lengthSamples).toBe(10 * SECOND);
+    expect(other.lengthSamples).toBe(10 * SECOND);
   });
 });

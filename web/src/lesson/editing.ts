@@ -1,95 +1,77 @@
 import { editionProblem, type EditState } from '@kite-trail/core/contract/edition';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { Programme } from '@kite-trail/core/trail/programme';
-import equal from 'fast-deep-equal';
-import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed } from 'vue';
 import { isStepOfEditing } from '../outbox/entry';
 import { Unreachable } from '../server/call';
+import { useDraft } from './draft';
+import { useEdition, type EditionFrom } from './edition';
 import { useLesson } from './lesson';
 import { useOutbox } from '../app/outbox';
 import { painted } from '../device/painted';
+import { useNotices } from './notices';
+import { ofLesson } from './lesson-scope';
 
 /** Edits of what viewers get: shown at once, sent one after the other, and undone without end. */
-export const useEditing = defineStore('editing', () => {
+export const useEditing = ofLesson(() => {
   const lesson = useLesson();
+  const edition = useEdition();
+  const draft = useDraft();
   const outbox = useOutbox();
-  const problem = ref<string | null>(null);
-  /** What this window can undo and redo by itself; what is older, the server knows. */
-  const past = shallowRef<readonly Edition[]>([]);
-  const future = shallowRef<readonly Edition[]>([]);
-  let shown: Edition | null = null;
+  const problem = useNotices().place('problem');
   /** Steps that are on screen, but no entries of the outbox yet. */
   let unkept = 0;
   let keeping: Promise<void> = Promise.resolve();
 
   // While edits are on their way, the server's word of what can be undone is behind.
-  const canUndo = computed(() => (lesson.isEditing ? past.value.length > 0 : (lesson.document?.canUndoEdit ?? false)));
-  const canRedo = computed(() =>
-    lesson.isEditing ? future.value.length > 0 : (lesson.document?.canRedoEdit ?? false),
+  const canUndo = computed(() =>
+    lesson.isEditing ? edition.past.length > 0 : (lesson.document?.canUndoEdit ?? false),
   );
-
-  // What comes from elsewhere, such as a new take, is a new beginning.
-  watch(
-    () => lesson.edition,
-    (edition) => {
-      if (edition === shown) return;
-      past.value = future.value = [];
-    },
-    { flush: 'sync' },
+  const canRedo = computed(() =>
+    lesson.isEditing ? edition.future.length > 0 : (lesson.document?.canRedoEdit ?? false),
   );
 
   /** Puts an edition in force. It is shown at once; the promise is kept when the school has it. */
-  async function apply(edition: Edition): Promise<void> {
-    problem.value = editionProblem(edition, lesson.edition);
+  async function apply(wanted: Edition): Promise<void> {
+    problem.value = editionProblem(wanted, edition.now);
     if (problem.value) return;
-    past.value = [...past.value, lesson.edition];
-    future.value = [];
-    show(edition);
+    show(wanted, 'edited');
     return send('edit');
   }
 
-  const change = (parts: Partial<Edition>): Promise<void> => apply({ ...lesson.edition, ...parts });
+  const change = (parts: Partial<Edition>): Promise<void> => apply({ ...edition.now, ...parts });
   const play = (programme: Programme): Promise<void> => change({ programme });
 
   function undo(): void {
     if (!canUndo.value) return;
-    const before = past.value.at(-1);
-    if (before) {
-      past.value = past.value.slice(0, -1);
-      future.value = [...future.value, lesson.edition];
-      show(before);
-    }
+    // What is older than this window's edits is shown once the school has said what it was.
+    const before = edition.past.at(-1);
+    if (before) show(before, 'undone');
     void send('undo');
   }
 
   function redo(): void {
     if (!canRedo.value) return;
-    const after = future.value.at(-1);
-    if (after) {
-      future.value = future.value.slice(0, -1);
-      past.value = [...past.value, lesson.edition];
-      show(after);
-    }
+    const after = edition.future.at(-1);
+    if (after) show(after, 'redone');
     void send('redo');
   }
 
-  function show(edition: Edition): void {
-    shown = edition;
-    lesson.edition = edition;
+  function show(next: Edition, from: EditionFrom): void {
+    edition.put(next, from);
     lesson.layDesk();
   }
 
   function send(kind: 'edit' | 'undo' | 'redo'): Promise<void> {
     const { id, edit } = lesson.document!;
-    const { edition } = lesson;
+    const payload = edition.now;
     lesson.isEditing = true;
     unkept++;
     // It is on screen first; and what was changed before it is owed before it.
-    keeping = Promise.all([keeping, painted(), lesson.closeDraft()]).then(async () => {
+    keeping = Promise.all([keeping, painted(), draft.close()]).then(async () => {
       const { document } = lesson;
       const from = document?.id === id ? document.edit : edit;
-      await (await outbox.open()).add(id, { kind, from, payload: edition });
+      await (await outbox.open()).add(id, { kind, from, payload });
       unkept--;
     });
     return sent();
@@ -121,11 +103,10 @@ export const useEditing = defineStore('editing', () => {
       return;
     }
     lesson.isEditing = false;
-    const before = lesson.edition;
+    const before = edition.now;
     lesson.acceptEdit(state);
     // What was undone by the school alone is shown only now.
-    if (!equal(before, lesson.edition)) lesson.layDesk();
-    shown = lesson.edition;
+    if (before !== edition.now) lesson.layDesk();
   }
 
   // What the school has is shown then.
@@ -133,10 +114,5 @@ export const useEditing = defineStore('editing', () => {
     if (isStepOfEditing(entry) && entry.lesson === lesson.document?.id) lesson.isEditing = false;
   });
 
-  /** Gives up what belongs to another lesson. */
-  function reset(): void {
-    past.value = future.value = [];
-  }
-
-  return { problem, canUndo, canRedo, apply, change, play, undo, redo, sent, arrived, reset };
+  return { problem, canUndo, canRedo, apply, change, play, undo, redo, sent, arrived };
 });

@@ -1,14 +1,14 @@
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { LessonFileLoader } from '../pictures/lesson-file-loader';
 import { ImageStore } from '../pictures/image-store';
 import { assetIdOf, openHasher } from '../server/upload';
 import { idle } from '../device/idle';
 import { useOutbox } from '../app/outbox';
+import { ofLesson } from './lesson-scope';
 
 /** The pictures and PDFs of the lesson that is open: what they look like, and which are still on their way. */
-export const useFiles = defineStore('files', () => {
+export const useFiles = ofLesson(() => {
   /** Goes up whenever a picture that is shown has arrived. */
   const arrivals = ref(0);
   /** How many pictures or PDF pages that are shown cannot be had just now. */

@@ -3,21 +3,17 @@ import { lessonName, type LessonDocument } from '@kite-trail/core/contract/lesso
 import { decodeHistory, type History } from '@kite-trail/core/formats/history-coding';
 import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import { isPassing, unreadAmong, type Change, type Mark } from '@kite-trail/core/lesson/mark';
+import { unreadAmong, type Mark } from '@kite-trail/core/lesson/mark';
 import { withNext } from '@kite-trail/core/lesson/merge';
 import { applyChange, applyChanges, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
-import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
 import { withInkEdits } from '@kite-trail/core/trail/ink-edits';
 import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
 import equal from 'fast-deep-equal';
-import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
-import { atOnce } from '../capture/take-recorder';
-import type { ChangesDraft } from '../outbox/changes-draft';
+import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { takeOf, type Entry, type Owed } from '../outbox/entry';
 import type { Answer } from '../outbox/school';
 import { api, takeSoundUrl } from '../server/api';
@@ -26,8 +22,14 @@ import { fromBase64 } from '../server/base64';
 import { WINDOW_ID } from '../server/call';
 import { listenToLesson } from '../server/lesson-news';
 import { useDesk } from './desk';
+import { useDraft } from './draft';
+import { useEdition } from './edition';
+import { useRecordingNow } from './recording-now';
+import { useTakeSounds } from './take-sounds';
 import { useFiles } from './files';
 import { useOutbox } from '../app/outbox';
+import { useNotices } from './notices';
+import { ofLesson } from './lesson-scope';
 
 const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
 const isName = ({ head }: Entry): boolean => head.kind === 'name';
@@ -39,8 +41,12 @@ const KEPT_IN_PART =
 const SETTLED_WITHIN_MS = 5000;
 
 /** The lesson that is open: what the server knows of it, and what this window has added since. */
-export const useLesson = defineStore('lesson', () => {
+export const useLesson = ofLesson(() => {
   const desk = useDesk();
+  const recording = useRecordingNow();
+  const draft = useDraft();
+  const editions = useEdition();
+  const sounds = useTakeSounds();
   const files = useFiles();
   const outbox = useOutbox();
   const document = shallowRef<LessonDocument | null>(null);
@@ -48,19 +54,15 @@ export const useLesson = defineStore('lesson', () => {
   const base = shallowRef<Scene | null>(null);
   const between = shallowRef<readonly Mark[]>([]);
   /** What viewers get; it runs ahead of the document while takes and edits are on their way to the server. */
-  const edition = shallowRef<Edition>(NOTHING_EDITED);
+  const edition = computed(() => editions.now);
   /** What another window has done to this one's work. */
-  const notice = ref<string | null>(null);
-  /** Changes are being gathered that are no entry of the outbox yet. */
-  const isGathering = ref(false);
-  let draft: ChangesDraft | null = null;
+  const notice = useNotices().place('news');
   /** The lesson that is being opened. */
   let opening: LessonId | null = null;
+  let isClosed = false;
   /** The school has taken in or refused something that may be missing, or not, in what is shown. */
   let isStale = false;
   let stopListening = () => {};
-  /** Sounds that are still only on this device, as object URLs. */
-  const localSounds = new Map<TakeId, string>();
   /** Takes that have ended here but not on the server, with where they play. */
   const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
   /** The window that records this lesson, as far as is known. */
@@ -69,12 +71,10 @@ export const useLesson = defineStore('lesson', () => {
   const isHolderKnown = ref(false);
   /** Edits made here are on their way to the server. */
   const isEditing = ref(false);
-  /** This window listens even out of sight. */
-  const listensAlways = ref(false);
   /** How often the server came back after it could not be heard. */
   const reconnections = ref(0);
   /** Of the pages as they are shown here. */
-  let revision = 0;
+  const revision = ref(0);
 
   const programme = computed(() => edition.value.programme);
   const inkEdits = computed(() => edition.value.inkEdits);
@@ -107,22 +107,16 @@ export const useLesson = defineStore('lesson', () => {
   ]);
 
   async function open(id: LessonId): Promise<void> {
-    close();
     opening = id;
-    isStale = false;
     await files.open(id);
     // What this device still owes goes first, where it can; a large file is not waited for.
     const settled = (await outbox.open()).settled(id);
     await Promise.race([settled, new Promise((resolve) => setTimeout(resolve, SETTLED_WITHIN_MS))]);
     await accept(await api.lesson(id));
-    // It may be left again before it is open.
-    if (opening !== id) return;
-    const begun = await outbox.draftOf(id);
-    if (opening !== id) return void begun.close();
-    draft = begun;
-    draft.onGathering = (is) => (isGathering.value = is);
+    await draft.open(id);
     const history = await layOwed(id);
-    if (opening !== id) return;
+    // It may be left again before it is open.
+    if (isClosed) return;
     layDesk(history);
     listen(id);
     opening = null;
@@ -136,7 +130,7 @@ export const useLesson = defineStore('lesson', () => {
     for (const { entry, payload } of await opened.owedBy(id)) {
       const owed = { ...entry.head, payload } as Owed;
       if (owed.kind === 'changes') {
-        for (const mark of decodeMarks(owed.payload.marks)) laid(mark, applyChange(base.value!, mark));
+        for (const mark of decodeMarks(owed.payload.marks)) takeIn(mark, applyChange(base.value!, mark));
         history = decodeHistory(owed.payload.history);
       } else if (owed.kind === 'end') {
         const { take, sound } = takeFrom(owed.take, await opened.parts(owed.take), !owed.recover);
@@ -145,14 +139,14 @@ export const useLesson = defineStore('lesson', () => {
         document.value = { ...document.value!, ...owed.payload };
       } else if ('from' in owed) {
         isEditing.value = true;
-        lay(owed.payload);
+        editions.put(owed.payload, 'school');
       }
     }
     return history;
   }
 
-  /** A change as the school will have it: in the pages before the first take, then for the next take. */
-  function laid(mark: Mark, pages: Scene): void {
+  /** Takes in a change as the school will have it: in the pages before the first take, then for the next take. */
+  function takeIn(mark: Mark, pages: Scene): void {
     if (isRecorded.value) between.value = withNext(between.value, mark);
     else if (mark.kind !== 'turn') base.value = { ...pages, shown: pages.pages[0].page.id };
   }
@@ -172,20 +166,20 @@ export const useLesson = defineStore('lesson', () => {
   function answered(entry: Entry, answer: Answer): void {
     if (answer.to === 'changes') {
       const isOurs = entry.madeIn === WINDOW_ID;
-      if (isOurs) revision = answer.revision;
+      if (isOurs) revision.value = answer.revision;
       if (answer.merged || !isOurs || isStale) setTimeout(() => void refresh());
     } else if (answer.to === 'end') {
       const isKeptInPart = answer.lesson.takes.some(({ id, keptAs }) => id === takeOf(entry) && keptAs !== null);
       if (isKeptInPart) notice.value = KEPT_IN_PART;
       void acceptTake(answer.lesson, takeOf(entry)!).then(() => {
-        if (entry.isLeft && desk.isOwnedBy(keep)) layDesk();
+        if (entry.isLeft) layDesk();
       });
     }
   }
 
   function listen(id: LessonId): void {
     stopListening = listenToLesson(id, {
-      isAlways: () => listensAlways.value,
+      isAlways: () => !recording.isIdle,
       onBack: () => {
         reconnections.value++;
         void refresh();
@@ -206,34 +200,20 @@ export const useLesson = defineStore('lesson', () => {
     const id = document.value?.id;
     // What cannot be shown now is shown after the next answer.
     isStale = true;
-    if (!id || isGathering.value || outbox.isOwed(id, isChanges) || !desk.isOwnedBy(keep)) return;
+    if (!id || draft.isGathering || outbox.isOwed(id, isChanges) || recording.mark) return;
     try {
       await accept(await api.lesson(id));
       isStale = false;
-      if (desk.isOwnedBy(keep)) layDesk(desk.history, desk.scene?.shown);
+      layDesk(desk.history, desk.scene?.shown);
     } catch {
       // The next news, or the next answer, tries again.
     }
   }
 
-  function close(): void {
-    opening = null;
-    void draft?.close();
-    draft = null;
+  onScopeDispose(() => {
+    isClosed = true;
     stopListening();
-    notice.value = null;
-    for (const url of localSounds.values()) URL.revokeObjectURL(url);
-    localSounds.clear();
-    takes.value = new Map();
-    onTheWay.value = new Map();
-    holder.value = null;
-    isHolderKnown.value = false;
-    document.value = null;
-    revision = 0;
-    base.value = null;
-    isEditing.value = false;
-    edition.value = NOTHING_EDITED;
-  }
+  });
 
   /** Takes over what the server says of the lesson; takes never change, so those known are kept. */
   async function accept(fresh: LessonDocument): Promise<void> {
@@ -243,18 +223,15 @@ export const useLesson = defineStore('lesson', () => {
       const marks = asset ? decodeMarks(await api.takeMarks(id)) : [];
       heard.set(id, { id, lengthSamples, sound, marks });
     }
-    // Another lesson may have been opened meanwhile.
-    const meant = opening ?? document.value?.id ?? fresh.id;
-    if (meant !== fresh.id) return;
     // Changes that are owed, or were made since the school answered, are not in what it says.
-    const isBehind = fresh.revision < revision || isGathering.value || outbox.isOwed(fresh.id, isChanges);
+    const isBehind = fresh.revision < revision.value || draft.isGathering || outbox.isOwed(fresh.id, isChanges);
     // An edit on its way was made from what was in force then, and must say so.
     const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
     const { title, className } = document.value && outbox.isOwed(fresh.id, isName) ? document.value : fresh;
     document.value = { ...fresh, ...madeFrom, title, className };
     takes.value = new Map([...heard, ...takes.value]);
     if (!isBehind) {
-      revision = fresh.revision;
+      revision.value = fresh.revision;
       base.value = sceneOf(
         fresh.pages.map(({ page, pieces }) => pageStateFrom(page, decodeContents(fromBase64(pieces)))),
       );
@@ -262,8 +239,7 @@ export const useLesson = defineStore('lesson', () => {
     // With takes or edits on the way, the server is behind.
     if (onTheWay.value.size > 0) return;
     if (!isBehind) between.value = decodeMarks(fromBase64(fresh.between));
-    if (isEditing.value) return;
-    lay(fresh.edition);
+    if (!isEditing.value) editions.put(fresh.edition, 'school');
   }
 
   /** Gives the lesson another name. @returns why it cannot have that one, or `null` */
@@ -281,36 +257,23 @@ export const useLesson = defineStore('lesson', () => {
   /** Takes over what the server says of an edit. */
   function acceptEdit(state: EditState): void {
     if (document.value) document.value = { ...document.value, ...state };
-    lay(state.edition);
-  }
-
-  /** Puts an edition in the place of the one that is shown. Its equal parts are kept, so that what is playing goes on. */
-  function lay(fresh: Edition): void {
-    const now = edition.value;
-    const same = <K extends keyof Edition>(part: K): Edition[K] =>
-      equal(fresh[part], now[part]) ? now[part] : fresh[part];
-    const next: Edition = {
-      programme: same('programme'),
-      inkEdits: same('inkEdits'),
-      chapters: same('chapters'),
-      captions: same('captions'),
-      sound: same('sound'),
-    };
-    const isOther = (Object.keys(next) as (keyof Edition)[]).some((part) => next[part] !== now[part]);
-    if (isOther) edition.value = next;
+    editions.put(state.edition, 'school');
   }
 
   /** Takes over the server's word of a take it has got, and what others changed while it was recorded. */
   async function acceptTake(fresh: LessonDocument, take: TakeId): Promise<void> {
-    if (document.value?.id !== fresh.id) return;
     const before = between.value;
     onTheWay.value = new Map([...onTheWay.value].filter(([id]) => id !== take));
     await accept(fresh);
-    if (!equal(before, between.value) && desk.isOwnedBy(keep)) layDesk();
+    if (!equal(before, between.value)) layDesk();
   }
 
-  /** Lays the lesson as it stands after its last take, and what was changed since, on the desk. */
+  /**
+   * Lays the lesson as it stands after its last take, and what was changed since, on the desk. What is being recorded stays there
+   * undisturbed.
+   */
   function layDesk(history: History = desk.history, shown?: PageId): void {
+    if (recording.mark) return;
     const trail = timeline.value;
     const since = between.value;
     const laid = (): Scene => {
@@ -318,49 +281,29 @@ export const useLesson = defineStore('lesson', () => {
       return shown && pageStateOf(scene, shown) ? { ...scene, shown } : scene;
     };
     if (trail) desk.lay(laid, history);
-    desk.sendTo(keep);
   }
-
-  /** Keeps a change made outside a recording: in the pages before the first take, then for the next take. */
-  function keep(change: Change): void {
-    // Where the teacher points and looks is of no account before anything is recorded.
-    if (isPassing(change) || change.kind === 'look') return;
-    const mark: Mark = { ...atOnce(change), atSamples: 0 };
-    laid(mark, desk.scene!);
-    if (change.kind === 'turn' && !isRecorded.value) return;
-    draft?.add(revision, mark, desk.history);
-  }
-
-  // What can be undone changes after the change itself has been passed on.
-  watch(
-    () => desk.history,
-    (history) => draft?.keepHistory(history),
-    { flush: 'sync' },
-  );
-
-  /** Settles when all changes so far are entries of the outbox. */
-  const closeDraft = async (): Promise<void> => draft?.close();
 
   /** Settles when the school has the lesson's changes and files, or they wait. */
   async function save(): Promise<void> {
     const id = document.value?.id;
     if (!id) return;
-    await closeDraft();
+    await draft.close();
     await (await outbox.open()).settled(id, ({ head }) => head.kind === 'changes' || head.kind === 'file');
   }
 
   /** Makes a take that has just ended part of the lesson, before the server has it. */
   function addTake(take: Take, plan: TakePlan, sound: Blob | null): void {
-    takeIn(take, sound);
+    hearTake(take, sound);
     const planned = { id: take.id, lengthSamples: take.lengthSamples, plan };
     onTheWay.value = new Map(onTheWay.value).set(take.id, planned);
-    edition.value = { ...edition.value, programme: placeTake(programme.value, planned) ?? programme.value };
+    const placed = placeTake(programme.value, planned);
+    if (placed) editions.put({ ...edition.value, programme: placed }, 'taken');
     if (plan.kind === 'carry-on') between.value = [];
   }
 
   /** Where a take's sound can be played from, or `null` where it has none. */
   function soundUrl(take: TakeId): string | null {
-    return localSounds.get(take) ?? (takes.value.get(take)?.sound ? takeSoundUrl(take) : null);
+    return sounds.urlOf(take) ?? (takes.value.get(take)?.sound ? takeSoundUrl(take) : null);
   }
 
   /** The addresses of all voices of a programme, for workers. */
@@ -375,8 +318,8 @@ export const useLesson = defineStore('lesson', () => {
   }
 
   /** Takes in a take that is no part of the trail, so that it can be heard. */
-  function takeIn(take: Take, sound: Blob | null): void {
-    if (sound && !localSounds.has(take.id)) localSounds.set(take.id, URL.createObjectURL(sound));
+  function hearTake(take: Take, sound: Blob | null): void {
+    if (sound) sounds.keep(take.id, sound);
     takes.value = new Map(takes.value).set(take.id, take);
   }
 
@@ -403,25 +346,20 @@ export const useLesson = defineStore('lesson', () => {
     recordedElsewhere,
     isHolderKnown,
     reconnections,
-    listensAlways,
     plannedTakes,
-    isGathering,
-    notice,
     open,
-    close,
     accept,
     acceptTake,
     layDesk,
-    closeDraft,
     save,
     addTake,
     takeIn,
-    revisionShown: () => revision,
+    hearTake,
+    revision,
     rename,
     keepBeginning,
     soundUrl,
     soundUrls,
-    lay,
     acceptEdit,
     refresh,
   };

@@ -7,6 +7,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
 import { toBase64 } from '../server/base64';
 import { useAudition } from '../trail/audition';
+import { LessonScope, useOtherwise } from './lesson-scope';
 import { useLesson } from './lesson';
 import { editionOf, madeLesson, madeTake } from '../testing/made-lesson';
 import { useMicrophone } from '../record/microphone';
@@ -77,10 +78,14 @@ describe('what the server says late', () => {
   });
 
   it('of another lesson is not shown in the one that is open', async () => {
-    const lesson = useLesson();
-    await lesson.accept(document({ id: 'lesson-of-tides' as LessonId, takes: [summary(7)] }));
-    expect(lesson.document!.id).toBe('lesson-of-knots');
-    expect([...lesson.takes.keys()]).toEqual([id(1)]);
+    const left = useLesson();
+    const late = left.accept(document({ id: 'lesson-of-tides' as LessonId, takes: [summary(7)] }));
+    useOtherwise(new LessonScope());
+    const open = useLesson();
+    await open.accept(document());
+    await late;
+    expect(open.document!.id).toBe('lesson-of-knots');
+    expect([...open.takes.keys()]).toEqual([id(1)]);
   });
 });
 

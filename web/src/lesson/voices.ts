@@ -5,7 +5,6 @@ import { PeakLevels } from '@kite-trail/core/sound/peaks';
 import { NOTHING_HEARD, unheard, type HeardVoice, type TakeProfile } from '@kite-trail/core/sound/profile';
 import type { Stretch } from '@kite-trail/core/trail/edit';
 import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
-import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
 import type { ServedSound } from '../playback/served-sound';
 import { takeProfileUrl } from '../server/api';
@@ -13,12 +12,13 @@ import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
 import { useLesson } from './lesson';
 import { useOutbox } from '../app/outbox';
+import { ofLesson } from './lesson-scope';
 
 /** More would not be done sooner, but take more memory. */
 const MOST_LISTENERS = 4;
 
 /** What is known of the takes' voices: found out once each, beside the interface. */
-export const useVoices = defineStore('voices', () => {
+export const useVoices = ofLesson(() => {
   const lesson = useLesson();
   const outbox = useOutbox();
   const profiles = shallowRef<ReadonlyMap<TakeId, TakeProfile>>(new Map());

@@ -6,7 +6,7 @@ import { fitPage } from '@kite-trail/core/paint/surface';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useFiles } from '../lesson/files';
 import { idle } from '../device/idle';
-import { useResizeObserver } from '../device/resize-observer';
+import { useResizeObserver } from '@vueuse/core';
 
 /** One page as a small picture. */
 const props = defineProps<{ state: PageState; number: number; shown: boolean }>();
@@ -28,10 +28,17 @@ const observer = new IntersectionObserver((entries) => {
 onMounted(() => observer.observe(canvas.value!));
 onBeforeUnmount(() => observer.disconnect());
 // A tablet that is turned, and a window that is drawn larger, want finer pictures.
-useResizeObserver(canvas, (width, height) => {
-  box = { width, height };
-  paintAgain();
-});
+useResizeObserver(
+  canvas,
+  ([
+    {
+      contentRect: { width, height },
+    },
+  ]) => {
+    box = { width, height };
+    paintAgain();
+  },
+);
 watch(() => props.state, paintSoon);
 watch(
   () => files.arrivals,

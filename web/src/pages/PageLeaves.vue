@@ -10,7 +10,7 @@ import { usePages } from './pages';
 import { useTemplates } from './templates';
 import PageLeaf from './PageLeaf.vue';
 import PageTurner from './PageTurner.vue';
-import { useResizeObserver } from '../device/resize-observer';
+import { useResizeObserver } from '@vueuse/core';
 
 /** The pages as small pictures: touch one to turn to it, drag it to another place. */
 const props = defineProps<{ scene: Scene; canChange: boolean }>();
@@ -62,7 +62,7 @@ function followShown() {
 }
 watch(() => props.scene.shown, followShown);
 // A tablet that is turned lays the leaves out anew.
-useResizeObserver(list, followShown);
+useResizeObserver(list, () => followShown());
 
 const turner = ref<InstanceType<typeof PageTurner>>();
 const shownNumber = computed(() => props.scene.pages.findIndex(({ page }) => page.id === props.scene.shown) + 1);

@@ -4,16 +4,16 @@ import { blankPage, SQUARED_PAPER, type Page, type Paper } from '@kite-trail/cor
 import type { Piece } from '@kite-trail/core/lesson/piece';
 import { pageStateOf, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
 import { computed } from 'vue';
-import { useLocalStorage } from '../device/local-storage';
+import { useLocalStorage } from '@vueuse/core';
 import { useDesk } from '../lesson/desk';
+import { ofLesson } from '../lesson/lesson-scope';
 
 const newPageId = () => nanoid(12) as PageId;
 const newPieceId = () => nanoid(12) as PieceId;
 
 /** What can be done with a lesson's pages. All of it can be undone, and is recorded while a take goes on. */
-export const usePages = defineStore('pages', () => {
+export const usePages = ofLesson(() => {
   const desk = useDesk();
   /** The paper this teacher usually takes, as JSON. */
   const usual = useLocalStorage('kite-trail-paper', JSON.stringify(SQUARED_PAPER));

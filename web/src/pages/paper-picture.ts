@@ -2,12 +2,12 @@ import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { MapPart } from '@kite-trail/core/maps/outline-map';
 import type { Drawable, Images } from '@kite-trail/core/paint/picture';
 import { wrap, type Remote } from 'comlink';
-import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 import { preparePicture } from '../pictures/prepare-picture';
 import type { MapWorker } from '../workers/map.worker';
 import MapDrawer from '../workers/map.worker?worker';
 import { useFiles } from '../lesson/files';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** Stands for a picture that is looked at, but that the lesson does not have yet. */
 const TRIED = 'tried' as AssetId;
@@ -15,7 +15,7 @@ const TRIED = 'tried' as AssetId;
 let drawer: Remote<MapWorker> | null = null;
 
 /** A picture or map that may become a page's ground: it can be looked at before the lesson gets it. */
-export const usePaperPicture = defineStore('paper-picture', () => {
+export const usePaperPicture = ofLesson(() => {
   const files = useFiles();
   const problem = ref<string | null>(null);
   const tried = shallowRef<(Drawable & { name: string; blob: Blob }) | null>(null);

@@ -2,21 +2,21 @@ import type { Template } from '@kite-trail/core/contract/template';
 import { contentsOf, decodeContents, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { pageStateOf } from '@kite-trail/core/lesson/scene';
-import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import { api } from '../server/api';
 import { toBase64 } from '../server/base64';
 import { useBringIn } from '../bring-in/bring-in';
-import { useRecording } from '../record/recording';
+import { useRecordingNow } from '../lesson/recording-now';
 import { useDesk } from '../lesson/desk';
 import { useFiles } from '../lesson/files';
 import { useLesson } from '../lesson/lesson';
 import { copyOf, usePages } from './pages';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** The teacher's own pages to start pages from. */
-export const useTemplates = defineStore('templates', () => {
+export const useTemplates = ofLesson(() => {
   const bringIn = useBringIn();
-  const recording = useRecording();
+  const recording = useRecordingNow();
   const desk = useDesk();
   const files = useFiles();
   const lesson = useLesson();
@@ -30,14 +30,14 @@ export const useTemplates = defineStore('templates', () => {
 
   /** Lets the teacher choose a template; that takes the eyes off the page. */
   async function choose(): Promise<void> {
-    void recording.interrupt();
+    recording.pause();
     isChoosing.value = true;
     await attempt(async () => (list.value = await api.templates()));
   }
 
   /** Asks what the template that a page becomes is to be called. */
   function askName(page: PageId): void {
-    void recording.interrupt();
+    recording.pause();
     problem.value = null;
     keeping.value = { page, number: desk.scene!.pages.findIndex((state) => state.page.id === page) + 1 };
   }

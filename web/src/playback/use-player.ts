@@ -1,4 +1,4 @@
-import { onBeforeUnmount, ref, shallowRef } from 'vue';
+import { onScopeDispose, ref, shallowRef } from 'vue';
 import type { Player } from './player';
 
 /** A player that a screen can watch and steer. */
@@ -29,7 +29,7 @@ export function usePlayer<P extends Player>() {
   const play = () => void player.value?.play();
   const pause = () => player.value?.pause();
 
-  onBeforeUnmount(() => player.value?.dispose());
+  onScopeDispose(() => player.value?.dispose());
 
   return { player, samples, playing, rate, load, seek, toggle, play, pause, setRate };
 }

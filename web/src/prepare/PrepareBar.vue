@@ -1,155 +1,19 @@
 <script setup lang="ts">
-import {
-  IconArrowAutofitContent,
-  IconCamera,
-  IconNotebook,
-  IconPhotoPlus,
-  IconRuler2,
-  IconScreenShare,
-  IconTriangleSquareCircle,
-} from '@tabler/icons-vue';
-import { NButton } from 'naive-ui';
-import { computed, ref, watch } from 'vue';
-import { useBringIn } from '../bring-in/bring-in';
-import { useRecording } from '../record/recording';
-import { useFiles } from '../lesson/files';
-import { useComposing } from '../board/composing/composing';
-import { useSelection } from '../board/selection/selection';
-import { usePens } from '../board/pens/pens';
-import { useSheetPictures } from '../bring-in/sheet-pictures';
-import BarPanel from '../controls/BarPanel.vue';
-import CameraDialog from '../bring-in/CameraDialog.vue';
-import { onPageTouched } from '../board/page-touched';
-import { useIsNarrow } from '../device/media-query';
-import MeasurePanel from '../board/measuring/MeasurePanel.vue';
-import PaperPanel from '../pages/PaperPanel.vue';
-import AddPanel from '../board/composing/AddPanel.vue';
-import HoldBar from '../board/selection/HoldBar.vue';
-import SelectionBar from '../board/selection/SelectionBar.vue';
-import TextOptions from '../board/composing/TextOptions.vue';
-import SizePanel from '../pages/SizePanel.vue';
-import ViewControls from '../board/ViewControls.vue';
-import WorkProgress from '../controls/WorkProgress.vue';
+import PageBar from '../page-bar/PageBar.vue';
+import { useLesson } from '../lesson/lesson';
 
-/** What pages are made of: what is brought in, their paper, their size. While recording it is quiet: signs alone. */
-const props = defineProps<{ quiet?: boolean }>();
-
-const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml';
-
-const isNarrow = useIsNarrow();
-const isQuiet = computed(() => props.quiet || isNarrow.value);
-const bringIn = useBringIn();
-const recording = useRecording();
-const files = useFiles();
-const selection = useSelection();
-const composing = useComposing();
-const pens = usePens();
-const sheetPictures = useSheetPictures();
-const picker = ref<HTMLInputElement>();
-const paperOpen = ref(false);
-const sizeOpen = ref(false);
-const addOpen = ref(false);
-const measureOpen = ref(false);
-const cameraOpen = ref(false);
-const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
-
-onPageTouched(() => (paperOpen.value = sizeOpen.value = addOpen.value = measureOpen.value = false));
-watch([paperOpen, sizeOpen], (now) => now.includes(true) && recording.interrupt());
-
-function pick() {
-  void recording.interrupt();
-  picker.value?.click();
-}
-
-function picked() {
-  const chosen = [...(picker.value?.files ?? [])];
-  picker.value!.value = '';
-  void bringIn.bring(chosen);
-}
+/** Under the trail, once there is one. */
+const lesson = useLesson();
 </script>
 
 <template>
-  <div v-if="selection.pieces.length > 0 && !composing.typing" class="prepare"><selection-bar /></div>
-  <div v-else-if="pens.held === 'text'" class="prepare"><text-options /></div>
-  <div v-else class="prepare" role="group" aria-label="Prepare">
-    <div v-if="sheetPictures.done !== null" class="progress">
-      <work-progress label="Sending the PDF" :done="sheetPictures.done" />
-      <n-button quaternary title="The rest is sent when you share" @click="sheetPictures.stop()">Not now</n-button>
-    </div>
-    <div v-else-if="bringIn.opening" class="progress">
-      <span role="status">Opening {{ bringIn.opening.name }}…</span>
-      <n-button quaternary @click="bringIn.dismiss()">Cancel</n-button>
-    </div>
-    <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
-    <hold-bar v-else-if="pens.held === 'hold'" class="start" />
-    <span v-else-if="!isQuiet" class="note">Or drop and paste files here.</span>
-    <input
-      ref="picker"
-      class="visually-hidden"
-      type="file"
-      multiple
-      :accept="ACCEPTED"
-      tabindex="-1"
-      aria-label="Pictures and PDFs"
-      @change="picked"
-    />
-    <view-controls />
-    <n-button aria-label="Picture or PDF" :quaternary="isQuiet" @click="pick">
-      <template #icon><icon-photo-plus :size="20" /></template>
-      <template v-if="!isQuiet">Picture or PDF</template>
-    </n-button>
-    <n-button aria-label="Camera" :quaternary="isQuiet" @click="cameraOpen = true">
-      <template #icon><icon-camera :size="20" /></template>
-      <template v-if="!isQuiet">Camera</template>
-    </n-button>
-    <n-button v-if="canTakeScreens" aria-label="Screen" :quaternary="isQuiet" @click="bringIn.takeScreen()">
-      <template #icon><icon-screen-share :size="20" /></template>
-      <template v-if="!isQuiet">Screen</template>
-    </n-button>
-    <camera-dialog v-model:open="cameraOpen" />
-    <bar-panel v-model:open="addOpen" name="Text and shapes" :icon="IconTriangleSquareCircle" :is-quiet="isQuiet">
-      <add-panel @done="addOpen = false" />
-    </bar-panel>
-    <bar-panel v-model:open="measureOpen" name="Measure" :icon="IconRuler2" :is-quiet="isQuiet">
-      <measure-panel />
-    </bar-panel>
-    <bar-panel v-model:open="paperOpen" name="Paper" :icon="IconNotebook" :is-quiet="isQuiet">
-      <paper-panel v-if="paperOpen" @done="paperOpen = false" />
-    </bar-panel>
-    <bar-panel v-model:open="sizeOpen" name="Size and room" :icon="IconArrowAutofitContent" :is-quiet="isQuiet">
-      <size-panel />
-    </bar-panel>
-  </div>
+  <page-bar v-if="lesson.lengthSamples > 0" class="below" />
 </template>
 
 <style scoped>
-.prepare {
-  display: flex;
-  gap: 0.6rem;
-  align-items: center;
-  justify-content: safe flex-end;
-  height: 44px;
-  overflow-x: auto;
-}
-
-.start {
-  margin-right: auto;
-}
-
-.note {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  margin-right: auto;
-  color: var(--ink-soft);
-}
-
-.progress {
-  display: flex;
-  gap: 0.8rem;
-  align-items: center;
-  width: min(420px, 40%);
-  white-space: nowrap;
-  margin-right: auto;
+.below {
+  flex: none;
+  padding: 0.5rem 1rem 0;
+  box-sizing: content-box;
 }
 </style>

@@ -7,24 +7,23 @@ import {
   IconPlayerRecordFilled,
   IconPlayerStopFilled,
 } from '@tabler/icons-vue';
-import { computed, ref } from 'vue';
+import { ref } from 'vue';
 import { useLesson } from '../lesson/lesson';
 import { useMicrophone } from './microphone';
+import { useRecordHere } from './record-here';
 import { useRecording } from './recording';
-import { useStretch } from '../trail/stretch';
 import MicrophoneCheck from './MicrophoneCheck.vue';
 
 /** The one button that records, and what it becomes. */
-const props = defineProps<{
-  /** Where in the trail a take would be put in; `null` for its end. */
-  insertAt: number | null;
-  canCheck: boolean;
+defineProps<{
+  /** The microphone can be chosen and checked here. */
+  canCheck?: boolean;
 }>();
 
 const recording = useRecording();
 const microphone = useMicrophone();
 const lesson = useLesson();
-const stretch = useStretch();
+const here = useRecordHere();
 const isChecking = ref(false);
 
 const SOURCES = [
@@ -32,19 +31,6 @@ const SOURCES = [
   { value: 'simulated', label: 'Simulated microphone' },
   { value: 'none', label: 'Without voice' },
 ] as const;
-
-const what = computed(() => {
-  if (stretch.ends) return { label: 'Retake', name: 'Retake the stretch' };
-  if (props.insertAt !== null) return { label: 'Record here', name: 'Record here, at the playhead' };
-  return { label: 'Record', name: 'Record this lesson' };
-});
-
-function record() {
-  if (stretch.ends) void recording.start(stretch.plan('retake'));
-  else if (props.insertAt !== null) void recording.start({ kind: 'insert', atSamples: props.insertAt });
-  else void recording.start();
-}
-defineExpose({ record });
 </script>
 
 <template>
@@ -77,8 +63,13 @@ defineExpose({ record });
     <button v-else-if="recording.isStarting" class="big quiet" @click="recording.cancel()">Cancel</button>
     <button v-else-if="recording.state === 'ending'" class="big quiet" disabled>Keeping…</button>
     <template v-else>
-      <button class="big record" :aria-label="what.name" :disabled="lesson.recordedElsewhere" @click="record">
-        <icon-player-record-filled :size="24" /> {{ what.label }}
+      <button
+        class="big record"
+        :aria-label="here.what.name"
+        :disabled="lesson.recordedElsewhere"
+        @click="here.record()"
+      >
+        <icon-player-record-filled :size="24" /> {{ here.what.label }}
       </button>
       <label>
         <span class="visually-hidden">Voice from</span>

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { z } from 'zod';
 import type { SoundChoice, SoundSettings } from '../capture/sound-source';
-import { useLocalStorage } from '../device/local-storage';
+import { useLocalStorage } from '@vueuse/core';
 
 const DELAYS_KEY = 'kite-trail-tap-delays';
 const delays = z.record(z.string(), z.number().min(-1000).max(1000));

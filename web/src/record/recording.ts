@@ -10,9 +10,9 @@ import { isStretchPlan, openingScene, type StretchPlan, type TakePlan } from '@k
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
 import equal from 'fast-deep-equal';
+import { useEventListener } from '@vueuse/core';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef, toRefs, watch } from 'vue';
 import type { WetStroke } from '../capture/pen-input';
 import { claimRecording } from '../capture/recording-claim';
 import { SleepWatch, type Interruption } from '../capture/sleep-watch';
@@ -24,13 +24,15 @@ import { takeFrom } from '../outbox/take-parts';
 import { VoicePlayback } from '../playback/voice-playback';
 import { api } from '../server/api';
 import { useDesk } from '../lesson/desk';
+import { useSession } from '../app/session';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
+import { useRecordingNow, type RecordingState } from '../lesson/recording-now';
 import { useMicrophone } from './microphone';
 import { useOutbox } from '../app/outbox';
 import { useVoices } from '../lesson/voices';
-
-export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
+import { useNotices } from '../lesson/notices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 const RUN_UP_SECONDS = 3;
 const METER_FALL_DB = 1.5;
@@ -41,6 +43,12 @@ const WITHOUT_VOICE: Record<NoVoice, string> = {
   silence:
     'For some seconds or more nothing came from the microphone, not even noise. Listen to the take before you go on.',
   noise: 'Nothing but noise came from the microphone all the time. If you spoke, check it before you go on.',
+};
+const NO_VOICE: Record<NoVoice, string> = {
+  silence:
+    'Nothing comes from the microphone, not even noise. It may be switched off, or another one is meant: pause, and check it.',
+  noise:
+    'Nothing but noise has come from the microphone so far. If you are speaking, another one may be meant: pause, and check it.',
 };
 /** Between telling the sound card to begin and its beginning. */
 const HEAD_START_SECONDS = 0.2;
@@ -75,8 +83,16 @@ interface Run {
   finish(): Promise<void>;
 }
 
+/** A stretch that was done over, with the programme before and after. */
+interface Redone {
+  plan: StretchPlan;
+  take: TakeId;
+  before: Programme;
+  after: Programme;
+}
+
 /** The take being recorded. */
-export const useRecording = defineStore('recording', () => {
+export const useRecording = ofLesson(() => {
   const desk = useDesk();
   const lesson = useLesson();
   const editing = useEditing();
@@ -84,19 +100,19 @@ export const useRecording = defineStore('recording', () => {
   const microphone = useMicrophone();
   const outbox = useOutbox();
 
-  const state = ref<RecordingState>('idle');
+  const known = useRecordingNow();
+  const { state, plan, isStarting, isOn, takesInk } = toRefs(known);
   /** Seconds until it begins. */
   const countdown = ref(0);
-  const plan = shallowRef<TakePlan>({ kind: 'carry-on' });
   /** How many takes this window has recorded. */
   const taken = ref(0);
   const elapsedSamples = ref(0);
   /** How much of it was on the page that is shown. */
   const pageSamples = ref(0);
   const peakDb = ref(SILENT_DB);
-  const problem = ref<string | null>(null);
+  const problem = useNotices().place('problem');
   /** Why it is paused, where it was not the teacher who paused it. */
-  const pausedBy = ref<string | null>(null);
+  const pausedBy = useNotices().place('news');
   /** What is shown in place of the desk: the run-up, or the ink a new voice is spoken over. */
   const moment = shallowRef<Moment | null>(null);
   const inkWaits = ref(false);
@@ -105,9 +121,13 @@ export const useRecording = defineStore('recording', () => {
   /** What is wrong with what comes from the microphone just now. */
   const noVoice = ref<NoVoice | null>(null);
   /** A stretch that was just done over, with the programme before and after: both can be heard and one chosen. */
-  const redone = shallowRef<{ plan: StretchPlan; take: TakeId; before: Programme; after: Programme } | null>(null);
+  const lastRedone = shallowRef<Redone | null>(null);
+  const redone = computed({
+    // In a trail that has changed otherwise there is nothing to choose any more.
+    get: () => (lastRedone.value && equal(lesson.programme, lastRedone.value.after) ? lastRedone.value : null),
+    set: (to: Redone | null) => (lastRedone.value = to),
+  });
   let run: Run | null = null;
-  let wetStrokes: () => WetStroke[] = () => [];
   let ticking = 0;
   let frame = 0;
   let onPage = { page: null as PageId | null, sinceSamples: 0, beforeSamples: new Map<PageId, number>() };
@@ -116,16 +136,6 @@ export const useRecording = defineStore('recording', () => {
   const voiceWatch = new VoiceWatch();
   /** The microphone is being made ready to go on. */
   let isWaking = false;
-
-  const isStarting = computed(() => state.value === 'counting' || state.value === 'run-up');
-  const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
-  /** Whether pens write now, as far as the recording is concerned. */
-  const takesInk = computed(() => state.value === 'idle' || (isOn.value && plan.value.kind !== 're-speak'));
-
-  /** The board tells which strokes are being written, so that even those survive a crash. */
-  function watchWet(strokes: () => WetStroke[]): void {
-    wetStrokes = strokes;
-  }
 
   /** Counts down, or plays the run-up, then records. */
   async function start(wanted: TakePlan = { kind: 'carry-on' }): Promise<void> {
@@ -174,7 +184,7 @@ export const useRecording = defineStore('recording', () => {
       ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: scene.shown, atSamples: 0 } as const]),
     ];
     const { id } = lesson.document!;
-    const revision = lesson.revisionShown();
+    const { revision } = lesson;
     const take: NewTake = { id: nanoid(16) as TakeId, lesson: id, hasSound, plan: wanted, revision };
     const recorder = await TakeRecorder.prepare(await outbox.open(), source, take, opening);
     const waits =
@@ -183,7 +193,7 @@ export const useRecording = defineStore('recording', () => {
         : null;
     const { history } = desk;
     // Whoever turns the page while seconds are counted begins on that page.
-    desk.sendTo(mark);
+    known.mark = mark;
     desk.lay(() => scene);
     const finish = () => Promise.resolve();
     return {
@@ -265,6 +275,7 @@ export const useRecording = defineStore('recording', () => {
   }
 
   function leave(now: Run): void {
+    known.mark = null;
     now.playback?.stop();
     cancelAnimationFrame(frame);
     clearInterval(ticking);
@@ -276,7 +287,7 @@ export const useRecording = defineStore('recording', () => {
 
   function record(now: Run, release: () => void): void {
     const { recorder } = now;
-    recorder.unfinished = () => wetStrokes().map((wet, i) => unfinishedMark(wet, i));
+    recorder.unfinished = () => desk.wet().map((wet, i) => unfinishedMark(wet, i));
     hearsMicrophone = now.take.hasSound && microphone.settings.choice === 'microphone';
     voiceWatch.begin(performance.now());
     recorder.onLevel = (level) => {
@@ -485,14 +496,14 @@ export const useRecording = defineStore('recording', () => {
     taken.value++;
   }
 
-  // In a trail that has changed otherwise there is nothing to choose any more.
+  const session = useSession();
+  watch(state, (is) => (session.canBeAsked = is === 'idle'));
+  onScopeDispose(() => (session.canBeAsked = true));
+  useNotices().tellWhile('news', () => noVoice.value && NO_VOICE[noVoice.value]);
   watch(
-    () => lesson.programme,
-    (programme) => {
-      if (redone.value && !equal(programme, redone.value.after)) redone.value = null;
-    },
+    () => known.distractions,
+    () => void interrupt(),
   );
-  watch(state, (now) => (lesson.listensAlways = now !== 'idle'));
   // A server that was started again knows nothing of who records.
   watch(
     () => lesson.reconnections,
@@ -501,10 +512,10 @@ export const useRecording = defineStore('recording', () => {
     },
   );
   // Leaving in mid-recording asks first.
-  window.addEventListener('beforeunload', (event) => {
+  useEventListener(window, 'beforeunload', (event) => {
     if (isOn.value || outbox.secondsToSend > 0 || lesson.isEditing) event.preventDefault();
   });
-  window.addEventListener('pagehide', () => {
+  useEventListener(window, 'pagehide', () => {
     if (isOn.value && lesson.document) api.releaseOnLeaving(lesson.document.id);
   });
 
@@ -516,8 +527,6 @@ export const useRecording = defineStore('recording', () => {
     elapsedSamples,
     pageSamples,
     peakDb,
-    problem,
-    pausedBy,
     isMicrophoneLost,
     noVoice,
     moment,
@@ -526,7 +535,6 @@ export const useRecording = defineStore('recording', () => {
     isStarting,
     isOn,
     takesInk,
-    watchWet,
     start,
     cancel,
     holdInk,

@@ -4,6 +4,7 @@ import { IconAlertTriangle, IconCircleCheck, IconClockPause, IconRefresh } from 
 import { NPopover } from 'naive-ui';
 import { computed } from 'vue';
 import { useOutbox } from '../app/outbox';
+import type { SetAside } from '../outbox/set-aside';
 import SetAsideList from './SetAsideList.vue';
 
 /** How what was made here stands: at the school, on its way, waiting and for what, or set aside. */
@@ -12,6 +13,11 @@ const { lesson = null, isKeeping = false } = defineProps<{
   lesson?: LessonId | null;
   /** Something is on screen that is not written here yet. */
   isKeeping?: boolean;
+}>();
+
+defineSlots<{
+  /** What can be done with a recording of the open lesson that was set aside. */
+  recording?(props: { item: SetAside }): unknown;
 }>();
 
 const outbox = useOutbox();
@@ -73,7 +79,9 @@ const here = computed(() => {
       <p v-else-if="outbox.isPersistent === false" class="soft">
         This browser may clear what waits here when the device runs short of room. Stay until all is at the school.
       </p>
-      <set-aside-list :lesson />
+      <set-aside-list :lesson>
+        <template #recording="{ item }"><slot name="recording" :item="item"></slot></template>
+      </set-aside-list>
     </div>
   </n-popover>
 </template>

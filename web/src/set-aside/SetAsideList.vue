@@ -1,15 +1,11 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { NButton, NModal, NPopconfirm } from 'naive-ui';
-import { computed, shallowRef, useTemplateRef } from 'vue';
+import { NButton, NPopconfirm } from 'naive-ui';
+import { computed, useTemplateRef } from 'vue';
 import type { SetAside } from '../outbox/set-aside';
 import { useAttempt } from '../controls/attempt';
 import { momentText } from '../look/time';
-import { useFilm } from '../lesson/film';
-import { useAudition } from '../trail/audition';
 import { useOutbox } from '../app/outbox';
-import SetAsidePlayer from './SetAsidePlayer.vue';
-import WorkProgress from '../controls/WorkProgress.vue';
 
 /** What the school has refused: what it is, why, and what can be done about it. Nothing of it goes by itself. */
 const { lesson = null } = defineProps<{
@@ -17,9 +13,12 @@ const { lesson = null } = defineProps<{
   lesson?: LessonId | null;
 }>();
 
+defineSlots<{
+  /** What can be done with a recording of the lesson that is open. */
+  recording?(props: { item: SetAside }): unknown;
+}>();
+
 const outbox = useOutbox();
-const audition = useAudition();
-const film = useFilm();
 const { problem, attempt } = useAttempt();
 
 const NAMES: Record<SetAside['kind'], string> = {
@@ -39,21 +38,6 @@ function chosen({ target }: Event) {
   if (file) void attempt(() => outbox.bringBack(file));
   input.value = '';
 }
-
-/** Makes a video of a recording, which the school does not have. */
-async function makeVideo(item: SetAside) {
-  const found = await audition.refused(item);
-  if (!found) return;
-  const { programme, timeline } = found;
-  await film.make({ name: `Recording ${whenOf(item)}`, base: timeline.base, trail: timeline.trail, programme });
-}
-
-/** A recording that is played, over everything else. */
-const played = shallowRef<Awaited<ReturnType<typeof audition.refused>>>(null);
-
-async function play(item: SetAside) {
-  played.value = await audition.refused(item);
-}
 </script>
 
 <template>
@@ -71,10 +55,7 @@ async function play(item: SetAside) {
         <span class="ways">
           <n-button type="primary" @click="attempt(() => outbox.tryAgain(item))">Try again</n-button>
           <n-button @click="attempt(() => outbox.saveToFile(item))">Save to a file</n-button>
-          <template v-if="item.kind === 'recording' && item.lesson === lesson">
-            <n-button @click="attempt(() => play(item))">Hear it</n-button>
-            <n-button @click="attempt(() => makeVideo(item))">Make a video</n-button>
-          </template>
+          <slot v-if="item.kind === 'recording' && item.lesson === lesson" name="recording" :item="item"></slot>
           <router-link
             v-if="item.lesson !== lesson"
             v-slot="{ navigate }"
@@ -94,20 +75,7 @@ async function play(item: SetAside) {
         </span>
       </li>
     </ul>
-    <n-modal
-      :show="played !== null"
-      preset="card"
-      title="A recording that was set aside"
-      style="max-width: 44rem"
-      @update:show="played = null"
-    >
-      <set-aside-player v-if="played" v-bind="played" />
-    </n-modal>
-    <work-progress v-if="film.progress.value !== null" :done="film.progress.value" label="Making the video" />
-    <a v-if="film.film.value" :href="film.film.value.url" :download="film.film.value.name">
-      Save {{ film.film.value.name }}
-    </a>
-    <p v-if="problem || film.problem.value" class="warned" role="alert">{{ problem || film.problem.value }}</p>
+    <p v-if="problem" class="warned" role="alert">{{ problem }}</p>
     <n-button text type="primary" @click="chooser?.click()">Bring back a saved file…</n-button>
     <input ref="chooser" type="file" accept=".zip" hidden aria-label="Saved file" @change="chosen" />
   </section>

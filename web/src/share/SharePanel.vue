@@ -1,57 +1,20 @@
 <script setup lang="ts">
 import { IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import LinkField from '../controls/LinkField.vue';
-import { linkSound } from '../playback/served-sound';
-import { useFilm } from '../lesson/film';
-import { api, watchUrl } from '../server/api';
-import { assetIdOf, upload } from '../server/upload';
+import { useFilms } from '../lesson/films';
+import { watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
-import { useEditing } from '../lesson/editing';
+import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
-import { useVoices } from '../lesson/voices';
-import { useSheetPictures } from '../bring-in/sheet-pictures';
 
 /** A link for students, and a video to keep. */
 const lesson = useLesson();
-const editing = useEditing();
-const voices = useVoices();
-const sheetPictures = useSheetPictures();
-const problem = ref('');
-const sharing = ref<number | null>(null);
-const film = useFilm();
+const sharing = useSharing();
+const film = useFilms().of('the lesson');
 const { progress: exporting, film: video } = film;
 const link = computed(() => lesson.document?.link ?? null);
-
-async function share() {
-  problem.value = '';
-  sharing.value = 0;
-  try {
-    await Promise.all([lesson.save(), editing.arrived()]);
-    await sheetPictures.drawMissing();
-    const { id, edit } = lesson.document!;
-    const { programme } = lesson;
-    const served = await voices.served(programme);
-    const sound = served.urls.size > 0 ? await linkSound(served, (done) => (sharing.value = done)) : null;
-    const named = sound && (await assetIdOf(sound));
-    const publish = () => api.publish(id, edit.n, named);
-    await lesson.accept(await (sound && named ? upload(named, sound, publish) : publish()));
-  } catch (error) {
-    problem.value = (error as Error).message;
-  } finally {
-    sharing.value = null;
-  }
-}
-
-async function withdraw() {
-  problem.value = '';
-  try {
-    await lesson.accept(await api.withdraw(lesson.document!.id));
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
 
 const exportVideo = () =>
   film.make({
@@ -77,7 +40,7 @@ const exportVideo = () =>
               placement="bottom-end"
               :positive-button-props="{ size: 'large', type: 'default' }"
               :negative-button-props="{ size: 'large', type: 'primary', ghost: false }"
-              @positive-click="withdraw"
+              @positive-click="sharing.withdraw()"
             >
               <template #trigger><n-button>Withdraw</n-button></template>
               <p class="asked">
@@ -89,8 +52,8 @@ const exportVideo = () =>
           <n-button
             v-if="!link.upToDate"
             type="primary"
-            :disabled="sharing !== null || !lesson.isWithServer"
-            @click="share"
+            :disabled="sharing.progress !== null || !lesson.isWithServer"
+            @click="sharing.share()"
           >
             Share the edited trail
           </n-button>
@@ -101,11 +64,15 @@ const exportVideo = () =>
             The recording is on its way to the server; then it can be shared.
           </p>
           <p v-else class="note">Students open it on any phone or computer, without an account.</p>
-          <n-button type="primary" size="large" :disabled="sharing !== null || !lesson.isWithServer" @click="share"
+          <n-button
+            type="primary"
+            size="large"
+            :disabled="sharing.progress !== null || !lesson.isWithServer"
+            @click="sharing.share()"
             >Make a watch link</n-button
           >
         </template>
-        <work-progress v-if="sharing !== null" label="Sharing" :done="sharing" />
+        <work-progress v-if="sharing.progress !== null" label="Sharing" :done="sharing.progress" />
       </div>
       <div class="way">
         <h2><icon-movie :size="22" /> Video</h2>
@@ -124,7 +91,9 @@ const exportVideo = () =>
           </n-button>
         </template>
       </div>
-      <p v-if="problem || film.problem.value" class="problem" role="alert">{{ problem || film.problem.value }}</p>
+      <p v-if="sharing.problem || film.problem.value" class="problem" role="alert">
+        {{ sharing.problem || film.problem.value }}
+      </p>
     </template>
   </section>
 </template>

@@ -6,6 +6,7 @@ import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { clockText } from '../look/time';
 import { useAudition } from './audition';
+import { useNotices } from '../lesson/notices';
 import { useLesson } from '../lesson/lesson';
 import { useTakes, type ListedTake } from './takes';
 import KeptText from '../controls/KeptText.vue';
@@ -13,12 +14,13 @@ import SidePanel from '../controls/SidePanel.vue';
 import TakePicture from './TakePicture.vue';
 
 /** Every take of the lesson: to hear, to use, to name, and to put into the bin. */
-const emit = defineEmits<{ close: []; play: []; problem: [message: string] }>();
+const emit = defineEmits<{ close: []; play: [] }>();
 
 const takes = useTakes();
 const lesson = useLesson();
 const audition = useAudition();
 const isBinOpen = ref(false);
+const problem = useNotices().place('problem');
 
 /** The page each take ended on, as it left it. */
 const pages = computed(() => {
@@ -41,10 +43,11 @@ function play(take: ListedTake) {
 }
 
 async function attempt(work: Promise<void>) {
+  problem.value = null;
   try {
     await work;
   } catch (error) {
-    emit('problem', (error as Error).message);
+    problem.value = (error as Error).message;
   }
 }
 

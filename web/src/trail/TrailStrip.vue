@@ -2,7 +2,7 @@
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, nextTick, ref, watch } from 'vue';
 import { spokenTime } from '../look/time';
-import { useResizeObserver } from '../device/resize-observer';
+import { useResizeObserver } from '@vueuse/core';
 import { timeByKey } from './time-keys';
 import { drawStrip, RULER_PX, type TrailLanes, type TrailPicture } from './trail-drawing';
 
@@ -47,10 +47,17 @@ const isSeen = (samples: number) => partOf(samples) >= -0.0001 && partOf(samples
 
 /** In CSS pixels. To ask the strip itself each time would have the page laid out in the middle of every edit. */
 let size = { width: 0, height: 0 };
-useResizeObserver(strip, (width, height) => {
-  size = { width: Math.round(width), height: Math.round(height) };
-  draw();
-});
+useResizeObserver(
+  strip,
+  ([
+    {
+      contentRect: { width, height },
+    },
+  ]) => {
+    size = { width: Math.round(width), height: Math.round(height) };
+    draw();
+  },
+);
 watch([() => props.picture, () => props.lanes, seen], () => void nextTick(draw));
 void document.fonts.ready.then(draw);
 

@@ -3,36 +3,37 @@ import { openingScene, runOf } from '@kite-trail/core/trail/plan';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { sceneBefore, Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
-import { defineStore } from 'pinia';
-import { computed, shallowRef, watch } from 'vue';
+import { computed, shallowRef } from 'vue';
 import type { SetAside } from '../outbox/set-aside';
 import { takeFrom } from '../outbox/take-parts';
 import { useLesson } from '../lesson/lesson';
 import { useOutbox } from '../app/outbox';
+import { ofLesson } from '../lesson/lesson-scope';
+
+/** What can be heard, and seen. */
+interface Heard {
+  name: string;
+  programme: Programme;
+  timeline: Timeline;
+}
 
 /** What is listened to in place of the trail: a take by itself, or the trail as it was before a part was done over. */
-export const useAudition = defineStore('audition', () => {
+export const useAudition = ofLesson(() => {
   const lesson = useLesson();
   const outbox = useOutbox();
-  const other = shallowRef<{ name: string; programme: Programme; timeline: Timeline } | null>(null);
-
-  // Whatever changes the trail, it is the trail one wants to hear.
-  watch(
-    () => lesson.programme,
-    () => (other.value = null),
-    { flush: 'sync' },
-  );
+  const chosen = shallowRef<(Heard & { over: Programme }) | null>(null);
+  // Once the trail has changed, it is the trail that is heard.
+  const other = computed<Heard | null>(() => (chosen.value?.over === lesson.programme ? chosen.value : null));
 
   const programme = computed(() => other.value?.programme ?? lesson.programme);
   const timeline = computed(() => other.value?.timeline ?? lesson.timeline);
 
+  const choose = (heard: Heard) => (chosen.value = { ...heard, over: lesson.programme });
+
   /** Lets another programme of the lesson be heard. */
   function hear(name: string, of: Programme): void {
-    other.value = {
-      name,
-      programme: of,
-      timeline: new Timeline(lesson.recorded!.base, flatten(of, lesson.recorded!.takes)),
-    };
+    const { base, takes } = lesson.recorded!;
+    choose({ name, programme: of, timeline: new Timeline(base, flatten(of, takes)) });
   }
 
   /** A take by itself, on the pages as it found them. */
@@ -52,7 +53,7 @@ export const useAudition = defineStore('audition', () => {
   /** Lets a take be heard by itself. */
   function hearTake(name: string, id: TakeId): void {
     const found = alone(id);
-    if (found) other.value = { name, ...found };
+    if (found) choose({ name, ...found });
   }
 
   /** A recording that the school has refused, as this device has it. */
@@ -63,7 +64,7 @@ export const useAudition = defineStore('audition', () => {
     const begun = entries.find(({ head }) => head.kind === 'take')?.head;
     if (!lesson.recorded || !id || begun?.kind !== 'take') return null;
     const { take, sound } = takeFrom(id, await (await outbox.open()).parts(id), false);
-    lesson.takeIn(take, sound);
+    lesson.hearTake(take, sound);
     const run = runOf({ id, lengthSamples: take.lengthSamples, plan: begun.plan });
     const { base, takes } = lesson.recorded;
     const opening = openingScene(base, lesson.programme, takes, begun.plan);
@@ -71,7 +72,7 @@ export const useAudition = defineStore('audition', () => {
   }
 
   function end(): void {
-    other.value = null;
+    chosen.value = null;
   }
 
   return { other, programme, timeline, alone, refused, hear, hearTake, end };

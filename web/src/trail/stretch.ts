@@ -1,23 +1,28 @@
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { pagePartAt } from '@kite-trail/core/trail/page-part';
 import { planFor, type StretchPlan } from '@kite-trail/core/trail/plan';
-import { defineStore } from 'pinia';
-import { ref, watch } from 'vue';
+import type { Programme } from '@kite-trail/core/trail/programme';
+import { computed, shallowRef } from 'vue';
 import { useLesson } from '../lesson/lesson';
+import { ofLesson } from '../lesson/lesson-scope';
+
+/** From where to where, in samples of the programme. */
+export interface Ends {
+  from: number;
+  to: number;
+}
 
 const AROUND_SAMPLES = secondsToSamples(5);
 
 /** The stretch of the trail that is to be done over. */
-export const useStretch = defineStore('stretch', () => {
+export const useStretch = ofLesson(() => {
   const lesson = useLesson();
-  const ends = ref<{ from: number; to: number } | null>(null);
-
-  // In another programme the same times mean something else.
-  watch(
-    () => lesson.programme,
-    () => (ends.value = null),
-    { flush: 'sync' },
-  );
+  const chosen = shallowRef<{ of: Programme; ends: Ends } | null>(null);
+  const ends = computed({
+    // In another programme the same times mean something else.
+    get: () => (chosen.value && chosen.value.of === lesson.programme ? chosen.value.ends : null),
+    set: (to: Ends | null) => (chosen.value = to && { of: lesson.programme, ends: to }),
+  });
 
   /** Begins with the seconds around a moment. */
   function choose(atSamples: number): void {

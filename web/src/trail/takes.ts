@@ -2,11 +2,11 @@ import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { useTake as withTake } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
-import { defineStore } from 'pinia';
 import { computed } from 'vue';
 import { api } from '../server/api';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** A take as the list shows it. */
 export interface ListedTake {
@@ -20,7 +20,7 @@ export interface ListedTake {
 }
 
 /** The list of a lesson's takes, and its bin. */
-export const useTakes = defineStore('takes', () => {
+export const useTakes = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
 

@@ -1,32 +1,34 @@
 <script setup lang="ts">
 import { IconBadgeCc, IconBookmark, IconClockPause, IconStack2, IconVersions, IconVolume } from '@tabler/icons-vue';
 import type { Component } from 'vue';
-import { TRIM_PANELS, type TrimPanel } from './trim-panels';
+import { useSteps } from '../lesson/steps';
+import { useTrimming } from './trimming';
 
 /** What can be opened beside the page while the trail is edited. */
-const panel = defineModel<TrimPanel | null>({ required: true });
+const { panel } = useSteps();
+const trimming = useTrimming();
 
-const SIGNS: Record<TrimPanel, Component> = {
-  Pauses: IconClockPause,
-  Chapters: IconBookmark,
-  Captions: IconBadgeCc,
-  Sound: IconVolume,
-  Versions: IconVersions,
-  Takes: IconStack2,
+const PANELS: Record<string, { label: string; sign: Component }> = {
+  pauses: { label: 'Pauses', sign: IconClockPause },
+  chapters: { label: 'Chapters', sign: IconBookmark },
+  captions: { label: 'Captions', sign: IconBadgeCc },
+  sound: { label: 'Sound', sign: IconVolume },
+  versions: { label: 'Versions', sign: IconVersions },
+  takes: { label: 'Takes', sign: IconStack2 },
 };
 </script>
 
 <template>
-  <div class="tools" role="group" aria-label="Panels">
+  <div v-if="trimming.isOn" class="tools" role="group" aria-label="Panels">
     <button
-      v-for="one in TRIM_PANELS"
-      :key="one"
+      v-for="({ label, sign }, name) in PANELS"
+      :key="name"
       class="tool"
-      :aria-expanded="panel === one"
-      @click="panel = panel === one ? null : one"
+      :aria-expanded="panel === name"
+      @click="panel = panel === name ? null : String(name)"
     >
-      <component :is="SIGNS[one]" :size="22" stroke="1.75" />
-      {{ one }}
+      <component :is="sign" :size="22" stroke="1.75" />
+      {{ label }}
     </button>
   </div>
 </template>

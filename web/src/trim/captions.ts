@@ -5,15 +5,15 @@ import { spansBetween, timedText, type Caption, type Cue } from '@kite-trail/cor
 import { msToSamples } from '@kite-trail/core/trail/clock';
 import { spokenIn } from '@kite-trail/core/trail/quiet';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
 import { useTrimming } from './trimming';
 import { useVoices } from '../lesson/voices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** The captions of a lesson: laid out, typed, spread from a script, read from files and written to them. */
-export const useCaptions = defineStore('captions', () => {
+export const useCaptions = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
   const trimming = useTrimming();

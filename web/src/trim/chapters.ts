@@ -1,14 +1,14 @@
 import { placeSegments, toTake } from '@kite-trail/core/trail/programme';
 import type { Chapter, PlacedChapter } from '@kite-trail/core/trail/chapters';
 import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
-import { defineStore } from 'pinia';
 import { computed } from 'vue';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
 import { useTrimming } from './trimming';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** The chapters of a lesson: from page turns, named, added, moved and taken away. */
-export const useChapters = defineStore('chapters', () => {
+export const useChapters = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
   const trimming = useTrimming();

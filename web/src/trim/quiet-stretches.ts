@@ -2,11 +2,11 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { cut, quickened, type Stretch } from '@kite-trail/core/trail/edit';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import { closing, lengthOf, pausesIn, silentWritingIn } from '@kite-trail/core/trail/quiet';
-import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
 import { useVoices } from '../lesson/voices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** What is to be done: pauses are closed, or silent writing is quickened. */
 export type QuietSort = 'pauses' | 'writing';
@@ -18,7 +18,7 @@ export interface ListedStretch extends Stretch {
 }
 
 /** Stretches in which nobody speaks, found and listed; all that are not left out are edited in one step. */
-export const useQuietStretches = defineStore('quiet-stretches', () => {
+export const useQuietStretches = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
   const voices = useVoices();

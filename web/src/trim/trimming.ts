@@ -20,12 +20,14 @@ import {
 } from '@kite-trail/core/trail/edit';
 import { programmeLength, voiceOf, type Programme, isSilenced } from '@kite-trail/core/trail/programme';
 import { pausesIn } from '@kite-trail/core/trail/quiet';
-import { defineStore } from 'pinia';
-import { computed } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
-import { useStretch } from '../trail/stretch';
+import { useAudition } from '../trail/audition';
+import { useListening } from '../trail/listening';
+import { useStretch, type Ends } from '../trail/stretch';
 import { useVoices } from '../lesson/voices';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** What one can go along the trail by. */
 export const STEPS_BY = ['frame', 'stroke', 'pause', 'page', 'chapter'] as const;
@@ -36,11 +38,27 @@ const FRAMES_PER_SECOND = 30;
 const PAUSE_SAMPLES = secondsToSamples(0.8);
 
 /** What can be done to the trail and to the stretch that is chosen on it. Every act says where to go on from. */
-export const useTrimming = defineStore('trimming', () => {
+export const useTrimming = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
   const stretch = useStretch();
   const voices = useVoices();
+  const audition = useAudition();
+  const listening = useListening();
+
+  /** The trail can be edited: there is one, and it is that which is heard. */
+  const isOn = computed(() => lesson.lengthSamples > 0 && !audition.other);
+  const stepBy = ref<StepBy>('stroke');
+  const trimmed = shallowRef<{ of: Programme; ends: Ends } | null>(null);
+  /** What is kept when both ends are trimmed; in another programme, all of it at first. */
+  const kept = computed({
+    get: (): Ends => {
+      const { programme } = lesson;
+      if (trimmed.value && trimmed.value.of === programme) return trimmed.value.ends;
+      return { from: 0, to: lesson.lengthSamples };
+    },
+    set: (ends) => (trimmed.value = { of: lesson.programme, ends }),
+  });
 
   const chosen = computed<Stretch | null>(() => {
     if (!stretch.ends) return null;
@@ -117,6 +135,26 @@ export const useTrimming = defineStore('trimming', () => {
     return moments.findLast((one) => one < from) ?? 0;
   }
 
+  /** Goes along the trail by what is chosen, to be heard as it goes. */
+  function stepAlong(direction: 1 | -1): void {
+    listening.pause();
+    listening.scrub(step(stepBy.value, listening.samples, direction));
+  }
+
+  /** Goes along by something else. */
+  function stepByNext(): void {
+    stepBy.value = STEPS_BY[(STEPS_BY.indexOf(stepBy.value) + 1) % STEPS_BY.length];
+  }
+
+  /** The stretch begins or ends at the playhead. */
+  function setStretchEnd(end: 'from' | 'to'): void {
+    const at = listening.samples;
+    if (end === 'from' ? at >= lesson.lengthSamples : at <= 0) return;
+    const { from, to } = stretch.ends ?? { from: 0, to: lesson.lengthSamples };
+    if (end === 'from') stretch.ends = { from: at, to: to > at ? to : lesson.lengthSamples };
+    else stretch.ends = { from: from < at ? from : 0, to: at };
+  }
+
   const marksOf = (...kinds: Mark['kind'][]) =>
     (lesson.timeline?.trail.marks ?? []).filter(({ kind }) => kinds.includes(kind)).map(({ atSamples }) => atSamples);
   const momentsBy: Record<Exclude<StepBy, 'frame'>, () => number[]> = {
@@ -132,7 +170,13 @@ export const useTrimming = defineStore('trimming', () => {
   };
 
   return {
+    isOn,
+    stepBy,
+    kept,
     step,
+    stepAlong,
+    stepByNext,
+    setStretchEnd,
     chosen,
     splices,
     cues,

@@ -1,13 +1,13 @@
 import type { VersionId } from '@kite-trail/core/lesson/ids';
 import { startedOver } from '@kite-trail/core/trail/edition';
-import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { api } from '../server/api';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
+import { ofLesson } from '../lesson/lesson-scope';
 
 /** Named versions of what viewers get. The takes are the same in all of them. */
-export const useVersions = defineStore('versions', () => {
+export const useVersions = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
   const problem = ref<string | null>(null);

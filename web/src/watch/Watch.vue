@@ -10,7 +10,7 @@ import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
 import { FingerInput } from '../capture/finger-input';
 import { clockText, spokenTime } from '../look/time';
-import { useResizeObserver } from '../device/resize-observer';
+import { useResizeObserver } from '@vueuse/core';
 import { SPEEDS } from '../playback/player';
 import { ProgrammePlayer } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
@@ -86,7 +86,7 @@ watch(frame, (element) => {
     moved: ({ factor, from, to }) => look({ factor, from: inFrame(from), to: inFrame(to) }),
   });
 });
-useResizeObserver(frame, fit);
+useResizeObserver(frame, () => fit());
 watch(
   moment,
   (now, before) => {

@@ -23,15 +23,16 @@ import {
 import { pageRect } from '@kite-trail/core/lesson/page';
 import { pageStateOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, triggerRef } from 'vue';
-import { useLocalStorage } from '../../device/local-storage';
+import { useLocalStorage } from '@vueuse/core';
 import { typesetter } from '../../typeset/typesetter';
 import { cornerOf, frameBetween, frameFrom, grownFrame, labelCornerOf, retyped, type PlacePt } from './composed-frames';
-import { useRecording } from '../../record/recording';
+import { useRecordingNow } from '../../lesson/recording-now';
 import { useDesk } from '../../lesson/desk';
 import { usePens } from '../pens/pens';
 import { useSelection } from '../selection/selection';
+import { useNotices } from '../../lesson/notices';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 /** A shape that is only touched, not drawn, has this size. */
 const FIRST_SHAPE_PT = { widthPt: 140, heightPt: 90 };
@@ -62,11 +63,11 @@ export interface Typing {
 type TextSet = Pick<Typing, 'text' | 'style' | 'wrapPt' | 'at' | 'turnRad'>;
 
 /** Text, shapes, formulas and plots: made, typed, changed. */
-export const useComposing = defineStore('composing', () => {
+export const useComposing = ofLesson(() => {
   const desk = useDesk();
   const pens = usePens();
   const selection = useSelection();
-  const recording = useRecording();
+  const recording = useRecordingNow();
 
   const figure = ref<Figure>('rectangle');
   const shapeStyle = shallowRef<Omit<Contents['shape'], 'figure' | 'label'>>({
@@ -85,7 +86,7 @@ export const useComposing = defineStore('composing', () => {
   const dialog = shallowRef<
     { kind: 'formula'; piece: FormulaPiece | null } | { kind: 'plot'; piece: PlotPiece | null } | null
   >(null);
-  const problem = ref<string | null>(null);
+  const problem = useNotices().place('problem');
   /** Why what the dialog has made cannot be put on the page. */
   const dialogProblem = ref<string | null>(null);
   /** Only the newest width of a text counts. */
@@ -148,7 +149,7 @@ export const useComposing = defineStore('composing', () => {
   }
 
   function openDialog(kind: 'formula' | 'plot', piece: ComposedPiece | null = null): void {
-    void recording.interrupt();
+    recording.pause();
     dialog.value = { kind, piece } as typeof dialog.value;
   }
 
@@ -157,7 +158,7 @@ export const useComposing = defineStore('composing', () => {
 
   function beginTyping(set: TextSet & { id: PieceId | null }): void {
     endTyping();
-    if (whileTyping.value === 'pause') void recording.interrupt();
+    if (whileTyping.value === 'pause') recording.pause();
     const begun = ended.then(desk.beginGesture);
     typing.value = { ...set, page: page().id, begun, settling: begun, settings: 0, rest: [] };
     if (set.id) selection.take([set.id]);
@@ -218,6 +219,14 @@ export const useComposing = defineStore('composing', () => {
   async function textPiece(text: string, style: TextStyle, at: PlacePt): Promise<TextPiece> {
     const { drawing } = await typesetter.text(text, style, null);
     return textFrom({ text, style, wrapPt: null, at, turnRad: 0 }, drawing);
+  }
+
+  /** Puts a whole text on the page at once, where it is typed on; what one text cannot hold goes below it. */
+  async function typeWhole(text: string, at: PlacePt): Promise<void> {
+    typeAt(at);
+    await type({ text });
+    endTyping();
+    await ended;
   }
 
   /** Ends typing, once the last letters are on the page; a text with no letters is no text. */
@@ -341,7 +350,6 @@ export const useComposing = defineStore('composing', () => {
     typedPiece,
     dialog,
     dialogProblem,
-    problem,
     useFigure,
     shapeBetween,
     placeShape,
@@ -350,6 +358,7 @@ export const useComposing = defineStore('composing', () => {
     open,
     openDialog,
     type,
+    typeWhole,
     endTyping,
     restyle,
     wrap,

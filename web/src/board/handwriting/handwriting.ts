@@ -6,14 +6,14 @@ import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { placesOf } from '@kite-trail/core/lesson/touch';
 import { heightOf, type Polyline } from '@kite-trail/core/reading/point-cloud';
 import { textOf, type Reading } from '@kite-trail/core/reading/reading';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { readInWorker, type ReadingWork } from '../../reading/reader';
-import { useRecording } from '../../record/recording';
+import { useRecordingNow } from '../../lesson/recording-now';
 import { useComposing } from '../composing/composing';
 import { useDesk } from '../../lesson/desk';
 import { usePens } from '../pens/pens';
 import { useSelection } from '../selection/selection';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 /** A stroke that can become exact. */
 export interface Figure {
@@ -32,11 +32,11 @@ const LETTER_BOX = 100;
 const MOST_PLACES = 48;
 
 /** Handwriting turned into text or exact figures, once the teacher has seen, and mended, what was read. */
-export const useReading = defineStore('reading', () => {
+export const useReading = ofLesson(() => {
   const desk = useDesk();
   const selection = useSelection();
   const composing = useComposing();
-  const recording = useRecording();
+  const recording = useRecordingNow();
   const pens = usePens();
 
   /** The strokes being read; `null` while nothing is. */
@@ -59,7 +59,7 @@ export const useReading = defineStore('reading', () => {
 
   /** Reads what is held. */
   async function open(): Promise<void> {
-    void recording.interrupt();
+    recording.pause();
     close();
     const held = selection.pieces.filter((piece): piece is Stroke => piece.kind === 'stroke');
     strokes.value = held;

@@ -10,7 +10,7 @@ function measuring() {
   const desk = useDesk();
   desk.lay(() => sceneOf([{ page: wideSquaredPage('page-one' as PageId), pieces: [] }]));
   const sent: Change[] = [];
-  desk.sendTo((change) => sent.push(change));
+  desk.onCommit = ({ changes }) => sent.push(...changes);
   return { desk, sent, measuring: useMeasuring() };
 }
 

@@ -7,13 +7,13 @@ import { shownPage } from '@kite-trail/core/lesson/scene';
 import { EdgeWalk } from '@kite-trail/core/measuring/edge-walk';
 import { laidDown } from '@kite-trail/core/measuring/handling';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
 import type { Lead } from '../../capture/pen-input';
-import { useLocalStorage } from '../../device/local-storage';
+import { useLocalStorage } from '@vueuse/core';
 import { useDesk } from '../../lesson/desk';
 import { usePages } from '../../pages/pages';
 import { useView } from '../view';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 /** What a centimetre stands for on a page without a scale. */
 export const PLAIN_SCALE: PageScale = { perCm: 1, unit: 'cm' };
@@ -25,7 +25,7 @@ const isInstrument = (piece: Piece): piece is InstrumentPiece => piece.kind === 
  * Rulers and the like. Those that viewers see are pieces of their page; those kept out of the recording lie in this window
  * alone. Laying and moving them is no step to undo: who undoes means what was written.
  */
-export const useMeasuring = defineStore('measuring', () => {
+export const useMeasuring = ofLesson(() => {
   const desk = useDesk();
   const pages = usePages();
   const view = useView();

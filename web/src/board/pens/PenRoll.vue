@@ -11,7 +11,7 @@ import {
 import { NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { useRecording } from '../../record/recording';
+import { useRecordingNow } from '../../lesson/recording-now';
 import { useDesk } from '../../lesson/desk';
 import { penName, usePens, WIDTHS_AT_HAND } from './pens';
 import EraserOptions from './EraserOptions.vue';
@@ -23,7 +23,7 @@ import PointerOptions from './PointerOptions.vue';
 /** The teacher's own pens, one touch away. The one that is held, touched again, can be changed; so can the eraser. */
 const pens = usePens();
 const desk = useDesk();
-const recording = useRecording();
+const recording = useRecordingNow();
 const open = ref<'pen' | 'eraser' | 'pointer' | null>(null);
 
 const isHeld = (index: number) => pens.held === 'pen' && pens.at === index;
@@ -45,7 +45,7 @@ function touchTool(tool: 'eraser' | 'point') {
 }
 
 function show(what: typeof open.value) {
-  if (what) void recording.interrupt();
+  if (what) recording.pause();
   open.value = what;
 }
 

@@ -1,7 +1,7 @@
 import { BROADEST_PT, MOST_LETTERS, THINNEST_PT, type OwnLetter } from '@kite-trail/core/contract/pens';
 import type { Pointer } from '@kite-trail/core/lesson/mark';
 import type { Pen } from '@kite-trail/core/lesson/piece';
-import { useLocalStorage } from '../../device/local-storage';
+import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { Tool } from '../../capture/pen-input';

@@ -21,10 +21,10 @@ import { growRect, type RectPt } from '@kite-trail/core/lesson/rect';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { pieceAt, piecesInLoop, piecesWithin } from '@kite-trail/core/lesson/touch';
 import { nanoid } from 'nanoid';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { useDesk } from '../../lesson/desk';
 import { useView } from '../view';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 const ASIDE_PT = 18;
 /** So much of what is around it is seen with what is held. */
@@ -34,7 +34,7 @@ const AROUND_PT = 24;
 const onGrid = (pt: number): number => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT;
 
 /** What the teacher has taken hold of, and what can be done with it. */
-export const useSelection = defineStore('selection', () => {
+export const useSelection = ofLesson(() => {
   const desk = useDesk();
   const view = useView();
   const ids = shallowRef<ReadonlySet<PieceId>>(new Set());

@@ -7,11 +7,11 @@ import { withInkEdit, type InkEdit } from '@kite-trail/core/trail/ink-edits';
 import { placeSegments, programmeLength, toTake } from '@kite-trail/core/trail/programme';
 import { firstAtOrAfter } from '@kite-trail/core/trail/trail';
 import type { Moment } from '@kite-trail/core/trail/timeline';
-import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import { useEditing } from '../../lesson/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useStretch } from '../../trail/stretch';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 type InkMark = Extract<Mark, { kind: 'ink' }>;
 
@@ -19,7 +19,7 @@ type InkMark = Extract<Mark, { kind: 'ink' }>;
 const NONE: readonly Stroke[] = [];
 
 /** Strokes chosen on the page, to be edited in what was recorded. */
-export const useInkChoice = defineStore('ink-choice', () => {
+export const useInkChoice = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
   const stretch = useStretch();

@@ -2,7 +2,7 @@ import { pieceAt, piecesInLoop } from '@kite-trail/core/lesson/touch';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import type { PlacePt } from '../../capture/pen-input';
-import { useInkChoice } from './ink-choice';
+import type { useInkChoice } from './ink-choice';
 import type { BoardSight, BoardTool } from '../../board/board-tool';
 
 const REACH_PX = 9;
@@ -12,8 +12,12 @@ const LEAST_LOOP_PX = 8;
  * Chooses recorded ink: a stroke that is touched, or all that a loop is drawn around.
  * @param found hears when a touched stroke is written
  */
-export function inkPickingTool(sight: BoardSight, moment: () => Moment, found: (atSamples: number) => void): BoardTool {
-  const choice = useInkChoice();
+export function inkPickingTool(
+  sight: BoardSight,
+  choice: ReturnType<typeof useInkChoice>,
+  moment: () => Moment,
+  found: (atSamples: number) => void,
+): BoardTool {
   let line: PlacePt[] | null = null;
   let isBeside = false;
 

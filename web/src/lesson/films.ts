@@ -2,11 +2,12 @@ import { encodePayload } from '@kite-trail/core/formats/payload';
 import type { Scene } from '@kite-trail/core/lesson/scene';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Trail } from '@kite-trail/core/trail/trail';
-import { onBeforeUnmount, ref, shallowRef } from 'vue';
+import { onScopeDispose, ref, shallowRef } from 'vue';
 import { useLesson } from './lesson';
 import { useVoices } from './voices';
 import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
 import { servedMastering } from '../playback/served-sound';
+import { ofLesson } from './lesson-scope';
 
 /** What is to be seen and heard in a film. */
 export interface Filmed {
@@ -16,10 +17,24 @@ export interface Filmed {
   programme: Programme;
 }
 
-/** Makes a film of something of the open lesson. It is given up when its screen goes. */
-export function useFilm() {
-  const lesson = useLesson();
-  const voices = useVoices();
+/** The films that are made of the open lesson. They go on while the panel that began them is closed, until the lesson is left. */
+export const useFilms = ofLesson(() => {
+  const films = new Map<string, ReturnType<typeof filmOf>>();
+  const [lesson, voices] = [useLesson(), useVoices()];
+
+  /** The film of something, by a name of its own. */
+  function of(what: string): ReturnType<typeof filmOf> {
+    const film = films.get(what) ?? filmOf(lesson, voices);
+    films.set(what, film);
+    return film;
+  }
+
+  onScopeDispose(() => films.forEach((film) => film.cancel()));
+
+  return { of };
+});
+
+function filmOf(lesson: ReturnType<typeof useLesson>, voices: ReturnType<typeof useVoices>) {
   /** From 0 to 1 while it is being made. */
   const progress = ref<number | null>(null);
   const film = shallowRef<{ url: string; name: string } | null>(null);
@@ -63,8 +78,6 @@ export function useFilm() {
     making?.abort(new DOMException('The video was given up.', 'AbortError'));
     making = progress.value = null;
   }
-
-  onBeforeUnmount(() => making?.abort());
 
   return { progress, film, problem, make, cancel };
 }

@@ -1,0 +1,54 @@
+import type { Key } from '../lesson/keys';
+import { useLesson } from '../lesson/lesson';
+import { useSurface } from '../lesson/surface';
+import { useAudience } from './audience';
+import { usePens } from './pens/pens';
+import { useSelection } from './selection/selection';
+import { useView } from './view';
+
+/** Which way an arrow key moves the page, in pixels: what lies that way comes into view. */
+const PAN_PX = 80;
+const PANS: Record<string, [number, number]> = {
+  ArrowLeft: [PAN_PX, 0],
+  ArrowRight: [-PAN_PX, 0],
+  ArrowUp: [0, PAN_PX],
+  ArrowDown: [0, -PAN_PX],
+};
+
+/** Keys for what is in the hand, and for how the page is looked at. */
+export function useBoardKeys(): Key[] {
+  const lesson = useLesson();
+  const surface = useSurface();
+  const pens = usePens();
+  const selection = useSelection();
+  const view = useView();
+  const audience = useAudience();
+
+  const take = (held: typeof pens.held) => () => (pens.held = held);
+  function takeAll() {
+    pens.held = 'hold';
+    if (surface.isWritable) selection.takeEverything();
+  }
+
+  return [
+    { keys: 'G', does: 'Take hold of things on the page', run: take('hold') },
+    { keys: 'T', does: 'Type text where the page is touched', run: take('text') },
+    { keys: 'L', does: 'Pointer', run: take('point') },
+    { keys: 'P', does: 'Pen', run: () => pens.pickSort('pen') },
+    { keys: 'H', does: 'Highlighter', run: () => pens.pickSort('highlighter') },
+    { keys: 'E', does: 'Eraser', run: take('eraser') },
+    { keys: 'Ctrl A', does: 'Take hold of all on the page', run: takeAll },
+    { keys: 'Ctrl D', does: 'Duplicate what is held', run: () => selection.duplicate() },
+    { keys: '+', does: 'See the page larger', run: () => view.nearer() },
+    { keys: '−', does: 'See the page smaller', run: () => view.farther() },
+    { keys: '0', does: 'See all of the page', run: () => view.whole() },
+    { keys: 'Arrows', does: 'Move the page that is seen larger', run: ({ key }) => view.panBy(...PANS[key]) },
+    { keys: 'W', does: 'See all of the page’s width', run: () => view.fitWidth() },
+    { keys: 'V', does: 'See what is held as large as it can be', run: () => selection.lookCloser() },
+    {
+      keys: 'A',
+      does: 'Audience window: the page alone, for a projector',
+      run: () => audience.toggle(lesson.document!.title),
+    },
+  ];
+}

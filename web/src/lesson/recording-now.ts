@@ -1,0 +1,32 @@
+import type { Change } from '@kite-trail/core/lesson/mark';
+import type { TakePlan } from '@kite-trail/core/trail/plan';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { ofLesson } from './lesson-scope';
+
+export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
+
+/** What the rest of the lesson has to know of a recording. Only `record/` changes it. */
+export const useRecordingNow = ofLesson(() => {
+  const state = ref<RecordingState>('idle');
+  const plan = shallowRef<TakePlan>({ kind: 'carry-on' });
+  /** Where changes on the desk go while a take is recorded; `null` while none is. */
+  const mark = shallowRef<((change: Change, atMs: number) => void) | null>(null);
+  /** How often something has come up that wants to be looked at: a recording pauses for it. */
+  const distractions = ref(0);
+
+  const isIdle = computed(() => state.value === 'idle');
+  const isStarting = computed(() => state.value === 'counting' || state.value === 'run-up');
+  const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
+  /** Whether pens write now, as far as the recording is concerned. */
+  const takesInk = computed(() => isIdle.value || (isOn.value && plan.value.kind !== 're-speak'));
+
+  /** States when something lies open that the teacher has to look at. */
+  function pauseWhile(isOpen: () => boolean): void {
+    watch(isOpen, (now) => now && pause());
+  }
+
+  /** Something wants to be looked at, now. */
+  const pause = (): void => void distractions.value++;
+
+  return { state, plan, mark, distractions, isIdle, isStarting, isOn, takesInk, pauseWhile, pause };
+});

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { NButton, NModal } from 'naive-ui';
+import { shallowRef } from 'vue';
+import { useAttempt } from '../controls/attempt';
+import WorkProgress from '../controls/WorkProgress.vue';
+import { useFilms } from '../lesson/films';
+import { momentText } from '../look/time';
+import type { SetAside } from '../outbox/set-aside';
+import { useAudition } from '../trail/audition';
+import SetAsidePlayer from './SetAsidePlayer.vue';
+
+/** A recording of the open lesson that the school does not have can be heard, and made a video of. */
+const { item } = defineProps<{ item: SetAside }>();
+
+const audition = useAudition();
+const { progress, film, problem: filmProblem, make } = useFilms().of(item.id);
+const { problem, attempt } = useAttempt();
+/** What is played, over everything else. */
+const played = shallowRef<Awaited<ReturnType<typeof audition.refused>>>(null);
+
+const play = () => attempt(async () => void (played.value = await audition.refused(item)));
+const makeVideo = () =>
+  attempt(async () => {
+    const found = await audition.refused(item);
+    if (!found) return;
+    const { programme, timeline } = found;
+    const name = `Recording ${momentText(item.atMs)}`;
+    await make({ name, base: timeline.base, trail: timeline.trail, programme });
+  });
+</script>
+
+<template>
+  <n-button @click="play">Hear it</n-button>
+  <n-button @click="makeVideo">Make a video</n-button>
+  <work-progress v-if="progress !== null" class="whole" :done="progress" label="Making the video" />
+  <a v-if="film" class="whole" :href="film.url" :download="film.name">Save {{ film.name }}</a>
+  <p v-if="problem || filmProblem" class="whole warned" role="alert">{{ problem || filmProblem }}</p>
+  <n-modal
+    :show="played !== null"
+    preset="card"
+    title="A recording that was set aside"
+    style="max-width: 44rem"
+    @update:show="played = null"
+  >
+    <set-aside-player v-if="played" v-bind="played" />
+  </n-modal>
+</template>
+
+<style scoped>
+.whole {
+  flex-basis: 100%;
+}
+
+.warned {
+  margin: 0;
+  color: #7c2410;
+}
+</style>
