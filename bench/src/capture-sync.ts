@@ -41,7 +41,7 @@ export async function benchCaptureSync(school: School): Promise<Record<string, n
   const noted = await notedBy(teacher.page);
   await teacher.press('Stop');
   await teacher.page.waitForFunction(async () => {
-    const answer = await fetch(`/api/lessons/${location.pathname.split('/').at(-1)}`);
+    const answer = await fetch(`/api/lessons/${location.pathname.split('/')[2]}`);
     return (await answer.json()).takes[0]?.ended;
   });
   const [take] = (await openLesson(teacher)).takes;

@@ -64,7 +64,7 @@ export async function benchLongRecording(school: School): Promise<Record<string,
   await teacher.press('Stop');
   await teacher.page.waitForFunction(
     async () => {
-      const answer = await fetch(`/api/lessons/${location.pathname.split('/').at(-1)}`);
+      const answer = await fetch(`/api/lessons/${location.pathname.split('/')[2]}`);
       return (await answer.json()).takes[0]?.ended;
     },
     { timeout: 120_000, polling: 1000 },

@@ -61,7 +61,7 @@ async function writeFor(seconds: number): Promise<void> {
 
 const lessonNow = () =>
   teacher.page.evaluate(
-    async () => (await fetch(`/api/lessons/${location.pathname.split('/').at(-1)}`)).json() as Promise<LessonDocument>,
+    async () => (await fetch(`/api/lessons/${location.pathname.split('/')[2]}`)).json() as Promise<LessonDocument>,
   );
 
 /** Waits until the lesson's one take is whole on the server. @returns its length and how many strokes it has */

@@ -52,7 +52,7 @@ afterAll(async () => {
 
 const savedPages = () =>
   teacher.page.evaluate(async () => {
-    const id = location.pathname.split('/').at(-1);
+    const id = location.pathname.split('/')[2];
     const lesson = await (await fetch(`/api/lessons/${id}`)).json();
     return lesson as { pages: { pieces: string }[]; takes: { lengthSamples: number; ended: boolean }[] };
   });
@@ -75,7 +75,7 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.press('Undo');
     await teacher.press('Redo');
     await teacher.page.waitForFunction(async () => {
-      const id = location.pathname.split('/').at(-1);
+      const id = location.pathname.split('/')[2];
       const lesson = await (await fetch(`/api/lessons/${id}`)).json();
       return lesson.revision >= 2 && atob(lesson.pages[0].pieces).length > 40;
     });
@@ -141,7 +141,7 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.press('Stop');
     await teacher.find('slider', 'Playhead');
     await teacher.page.waitForFunction(async () => {
-      const id = location.pathname.split('/').at(-1);
+      const id = location.pathname.split('/')[2];
       const lesson = await (await fetch(`/api/lessons/${id}`)).json();
       return lesson.takes.length === 1 && lesson.takes[0].ended;
     });
@@ -292,7 +292,7 @@ const ms = (seconds: number) => `${(seconds * 1000).toFixed(1)} ms`;
 /** A part of the take just recorded, as the server has it. */
 async function fetched(what: 'sound' | 'marks'): Promise<Uint8Array> {
   const text = await teacher.page.evaluate(async (name) => {
-    const lesson = await (await fetch(`/api/lessons/${location.pathname.split('/').at(-1)}`)).json();
+    const lesson = await (await fetch(`/api/lessons/${location.pathname.split('/')[2]}`)).json();
     const bytes = new Uint8Array(await (await fetch(`/api/takes/${lesson.takes[0].id}/${name}`)).arrayBuffer());
     return btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''));
   }, what);

@@ -6,7 +6,7 @@ import type { Person } from './browser';
 
 /** The lesson a person has open, as the server has it. */
 export const openLesson = (person: Person): Promise<LessonDocument> =>
-  person.request('GET', `/lessons/${new URL(person.page.url()).pathname.split('/').at(-1)}`);
+  person.request('GET', `/lessons/${new URL(person.page.url()).pathname.split('/')[2]}`);
 
 /** The pieces of the open lesson's first page, as the server has them. */
 export async function piecesOn(person: Person): Promise<Piece[]> {

@@ -10,7 +10,8 @@ const open = defineModel<boolean>('open', { required: true });
 const isNarrow = useMediaQuery('(max-width: 900px)');
 const trigger = ref<HTMLElement>();
 const place = computed(() => {
-  if (!open.value || !trigger.value) return {};
+  // A place is always said: without one, a popover looks for what it hangs on.
+  if (!open.value || !trigger.value) return { x: 0, y: 0 };
   const { right, bottom } = trigger.value.getBoundingClientRect();
   return { x: isNarrow.value ? window.innerWidth / 2 : right, y: bottom };
 });

@@ -32,10 +32,10 @@ const parts = scope.within(() => ({
   bringIn: useBringIn(),
   sheetPictures: useSheetPictures(),
   audience: useAudience(),
+  steps: useSteps(),
 }));
-const { lesson, desk, editing } = parts;
+const { lesson, desk, editing, steps } = parts;
 const pens = usePens();
-const steps = useSteps();
 const router = useRouter();
 const isOpen = ref(false);
 const problem = ref('');

@@ -10,6 +10,7 @@ import {
 import { ref } from 'vue';
 import { useLesson } from '../lesson/lesson';
 import { useMicrophone } from './microphone';
+import { useOldInk } from './old-ink';
 import { useRecordHere } from './record-here';
 import { useRecording } from './recording';
 import MicrophoneCheck from './MicrophoneCheck.vue';
@@ -24,6 +25,7 @@ const recording = useRecording();
 const microphone = useMicrophone();
 const lesson = useLesson();
 const here = useRecordHere();
+const oldInk = useOldInk();
 const isChecking = ref(false);
 
 const SOURCES = [
@@ -52,10 +54,10 @@ const SOURCES = [
       <button
         v-if="recording.plan.kind === 're-speak'"
         class="big quiet"
-        :aria-pressed="recording.inkWaits"
+        :aria-pressed="oldInk.waits"
         @click="recording.holdInk()"
       >
-        <template v-if="recording.inkWaits"><icon-player-play-filled :size="24" /> Ink on</template>
+        <template v-if="oldInk.waits"><icon-player-play-filled :size="24" /> Ink on</template>
         <template v-else><icon-hand-stop :size="24" /> Hold ink</template>
       </button>
       <button class="big quiet" @click="recording.stop()"><icon-player-stop-filled :size="24" /> Stop</button>

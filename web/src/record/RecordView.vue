@@ -11,6 +11,7 @@ import { useStretch } from '../trail/stretch';
 import TrailRow from '../trail/TrailRow.vue';
 import TrailSection from '../trail/TrailSection.vue';
 import TrailStrip from '../trail/TrailStrip.vue';
+import { useOldInk } from './old-ink';
 import { useRecordHere } from './record-here';
 import { useRecording } from './recording';
 import RecordingStatus from './RecordingStatus.vue';
@@ -24,6 +25,7 @@ const listening = useListening();
 const audition = useAudition();
 const stretch = useStretch();
 const here = useRecordHere();
+const oldInk = useOldInk();
 const steps = useSteps();
 const { isLeaving } = useLeavingAsks();
 
@@ -31,7 +33,7 @@ const hasTrail = computed(() => lesson.lengthSamples > 0);
 useSurface().show(() => {
   const isWriting = !now.isIdle || !here.isLookingBack;
   const played = hasTrail.value && !isWriting ? listening.moment : null;
-  return { moment: recording.moment ?? played, isWriting };
+  return { moment: oldInk.moment ?? played, isWriting };
 });
 
 // Whoever comes to write stops listening, and writes where the trail ends.

@@ -3,6 +3,7 @@ import type { TakePlan } from '@kite-trail/core/trail/plan';
 import { programmeLength } from '@kite-trail/core/trail/programme';
 import { computed } from 'vue';
 import { clockText, spokenTime } from '../look/time';
+import { useMeters } from './meters';
 import { useMicrophone } from './microphone';
 import { useRecording } from './recording';
 import { useOutbox } from '../app/outbox';
@@ -10,6 +11,7 @@ import LevelMeter from '../controls/LevelMeter.vue';
 
 /** All there is to read while recording: what, time, level, and what is safe. */
 const recording = useRecording();
+const meters = useMeters();
 const microphone = useMicrophone();
 const outbox = useOutbox();
 
@@ -49,13 +51,13 @@ const safe = computed(() => {
       Yours in <b class="count">{{ recording.countdown }}</b>
     </span>
     <template v-else>
-      <span class="time" role="timer" :aria-label="spokenTime(recording.elapsedSamples)">
-        {{ clockText(recording.elapsedSamples) }}<span class="of">{{ ofStretch }}</span>
+      <span class="time" role="timer" :aria-label="spokenTime(meters.elapsedSamples)">
+        {{ clockText(meters.elapsedSamples) }}<span class="of">{{ ofStretch }}</span>
       </span>
-      <span class="page" :aria-label="`On this page ${spokenTime(recording.pageSamples)}`">
-        page {{ clockText(recording.pageSamples) }}
+      <span class="page" :aria-label="`On this page ${spokenTime(meters.pageSamples)}`">
+        page {{ clockText(meters.pageSamples) }}
       </span>
-      <level-meter v-if="hasVoice" class="meter" :peak-db="recording.peakDb" />
+      <level-meter v-if="hasVoice" class="meter" :peak-db="meters.peakDb" />
       <span v-else class="novoice">without voice</span>
       <span class="safe" role="status">{{ safe }}</span>
     </template>

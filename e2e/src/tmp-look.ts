@@ -1,0 +1,12 @@
+import { openClassroom } from '/work/main/e2e/src/support/classroom';
+import { setTimeout } from 'node:timers/promises';
+const c = await openClassroom();
+const page = c.teacher.page;
+page.on('console', (m) => console.log('CONSOLE', m.type(), m.text()));
+page.on('pageerror', (e) => console.log('ERR', (e as Error).message, (e as Error).stack?.slice(0,600)));
+await page.setViewport({width:1280,height:800});
+await Promise.race([c.makeLesson('Knots').catch(e=>console.log('X',e.message)), setTimeout(15000)]);
+console.log(page.url());
+await page.screenshot({path:'/tmp/s1.png'});
+await c.close();
+process.exit(0);
