@@ -4,6 +4,74 @@ import vue from 'eslint-plugin-vue';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
+/**
+ * The rooms of the web client (docs/ARCHITECTURE.md). Each may import from those named, from itself, and from packages; tests may
+ * import from all.
+ */
+const TOOLS = [
+  'capture',
+  'device',
+  'look',
+  'outbox',
+  'pdf',
+  'pictures',
+  'playback',
+  'reading',
+  'server',
+  'typeset',
+  'workers',
+];
+const STATE = ['app/outbox', 'app/session'];
+const LESSON = ['lesson', ...TOOLS, ...STATE, 'controls'];
+const PAGE = ['board', 'pages', 'bring-in', 'trail', ...LESSON];
+const STEP = ['page-bar', ...PAGE];
+const ROOMS = {
+  controls: ['device', 'look'],
+  device: [],
+  look: [],
+  outbox: ['server', 'device'],
+  server: ['workers'],
+  capture: ['outbox', 'server', 'workers', 'device'],
+  playback: ['workers'],
+  workers: ['capture', 'pictures', 'reading', 'typeset'],
+  pictures: ['pdf', 'server'],
+  pdf: [],
+  reading: ['workers'],
+  typeset: ['workers'],
+  // The student's page knows nothing of the teacher's.
+  watch: ['playback', 'pictures', 'look', 'device'],
+  account: ['app/session', 'app/outbox', 'controls', 'look', 'server'],
+  home: [...STATE, 'bring-in/dropped-files', 'bring-in/waiting-files', 'set-aside', 'controls', 'look', 'server'],
+  // What lies around the page knows the lesson, and no step.
+  lesson: [...PAGE, 'set-aside'],
+  'set-aside': ['trail', ...LESSON],
+  board: PAGE,
+  pages: PAGE,
+  'bring-in': PAGE,
+  trail: PAGE,
+  'page-bar': PAGE,
+  // Steps do not know one another.
+  prepare: STEP,
+  record: STEP,
+  trim: STEP,
+  share: STEP,
+};
+const ALL_ROOMS = [...Object.keys(ROOMS), 'app'];
+
+const roomRules = Object.entries(ROOMS).map(([room, allowed]) => {
+  const wholly = ALL_ROOMS.filter((one) => one !== room && !allowed.includes(one));
+  const patterns = wholly.map((one) => {
+    const parts = allowed.filter((path) => path.startsWith(`${one}/`)).map((path) => path.slice(one.length + 1));
+    const except = parts.length > 0 ? `(?!(${parts.join('|')})$)` : '';
+    return { regex: `^(\\.\\./)+${one}/${except}`, message: `“${room}” may not import from “${one}”.` };
+  });
+  return {
+    files: [`web/src/${room}/**/*.{ts,vue}`],
+    ignores: ['**/*.test.ts'],
+    rules: { 'no-restricted-imports': ['error', { patterns }] },
+  };
+});
+
 export default ts.config(
   { ignores: ['**/dist/**', '**/node_modules/**', 'data/**'] },
   js.configs.recommended,
@@ -27,5 +95,6 @@ export default ts.config(
       'no-restricted-imports': ['error', { patterns: ['node:*', 'vue', 'pinia', 'express', 'knex', '@kite-trail/*'] }],
     },
   },
+  ...roomRules,
   prettier,
 );

@@ -1,8 +1,8 @@
 import type { RouteRecordRaw } from 'vue-router';
 import { useBoardKeys } from '../board/board-keys';
-import type { Key } from '../lesson/keys';
-import { useLessonKeys } from '../lesson/lesson-keys';
-import LessonScreen from '../lesson/LessonScreen.vue';
+import type { Key } from '../lesson/frame/keys';
+import { useLessonKeys } from '../lesson/frame/lesson-keys';
+import LessonScreen from '../lesson/frame/LessonScreen.vue';
 import { usePageKeys } from '../pages/turning';
 import PrepareBar from '../prepare/PrepareBar.vue';
 import PrepareView from '../prepare/PrepareView.vue';

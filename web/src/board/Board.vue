@@ -1,27 +1,22 @@
 <script setup lang="ts">
-import { InkPoints } from '@kite-trail/core/ink/points';
-import { strokesTouched } from '@kite-trail/core/ink/hit';
-import { exactOf, heldStillMs, straightened } from '@kite-trail/core/ink/straighten';
-import { rubbed } from '@kite-trail/core/ink/rub';
-import { pieceBounds } from '@kite-trail/core/lesson/bounds';
-import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
-import { grown, type Page } from '@kite-trail/core/lesson/page';
-import { isPassing } from '@kite-trail/core/lesson/mark';
-import { newStroke, type Stroke } from '@kite-trail/core/lesson/piece';
+import type { PageId } from '@kite-trail/core/lesson/ids';
+import { type Stroke } from '@kite-trail/core/lesson/piece';
 import { shownPage } from '@kite-trail/core/lesson/scene';
 import { paintPassingLayer, paintPieces } from '@kite-trail/core/paint/painter';
 import type { Placement } from '@kite-trail/core/paint/surface';
-import { scaleOf, type PlacePx } from '@kite-trail/core/paint/view';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { leaveFieldsWhenPageTouched } from './page-touched';
 import { useResizeObserver } from '@vueuse/core';
-import { nanoid } from 'nanoid';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { FingerInput } from '../capture/finger-input';
-import { PenInput, type PlacePt, type WetStroke } from '../capture/pen-input';
+import { FingerInput } from '../device/finger-input';
+import { PenInput } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
-import { AudienceScreen } from './audience-screen';
+import { useAudienceView } from './audience-view';
 import type { BoardSight, BoardTool } from './board-tool';
+import { HELD_STILL_MS, strokeOf, useInkWriter } from './ink-writer';
+import { sameSides, usePageFit } from './page-fit';
+import { toolPointer } from './tool-pointer';
+import { litUp, paintLine } from './wet-layer';
 import { handTool } from './hand-tool';
 import { PassingLayer } from './passing-layer';
 import { shapeTool, textTool } from './composing/placing-tools';
@@ -29,7 +24,6 @@ import { pointingTool } from './pointing-tool';
 import InstrumentHandles from './measuring/InstrumentHandles.vue';
 import SelectionHandles from './selection/SelectionHandles.vue';
 import TextEntry from './composing/TextEntry.vue';
-import { useAudience } from './audience';
 import { useDesk } from '../lesson/desk';
 import { useBringIn } from '../bring-in/bring-in';
 import { useFiles } from '../lesson/files';
@@ -38,7 +32,6 @@ import { useMeasuring } from './measuring/measuring';
 import { useSelection } from './selection/selection';
 import { painted } from '../device/painted';
 import { usePens } from './pens/pens';
-import { usePages } from '../pages/pages';
 import { useRecordingNow } from '../lesson/recording-now';
 import { useView } from './view';
 
@@ -51,46 +44,43 @@ const props = defineProps<{
   /** Strokes that are lit up. */
   lit?: readonly Stroke[];
 }>();
-/** How far around its tip the eraser of whole strokes reaches. */
-const ERASER_RADIUS_PT = 5;
-/** Held still so long before it is lifted, a pen asks for exact lines. */
-const HELD_STILL_MS = 500;
 /** So near to an edge a pen is led by it. */
 const EDGE_REACH_PX = 14;
-/** So far the wheel turns until the page is e times as large. */
-const WHEEL_PX_PER_E = 320;
-
 const desk = useDesk();
 const pens = usePens();
 const recording = useRecordingNow();
-const pages = usePages();
 const files = useFiles();
 const selection = useSelection();
 const composing = useComposing();
 const bringIn = useBringIn();
 const measuring = useMeasuring();
-const audience = useAudience();
-let screen: AudienceScreen | null = null;
+const audience = useAudienceView(() => props, paintSeen);
 const view = useView();
-/** Where the page lies, in CSS pixels, for what lies above the canvases. */
-const placement = ref<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
+const frame = ref<HTMLElement>();
+const settled = ref<HTMLCanvasElement>();
+const wet = ref<HTMLCanvasElement>();
+let stage: Stage | null = null;
+const { placement, fit, inFrame, toPage, wheeled } = usePageFit({
+  frame,
+  settled,
+  wet,
+  stage: () => stage,
+  shown: () => props,
+  resized: wetChanged,
+});
 const handles = ref<InstanceType<typeof SelectionHandles>>();
 const passing = new PassingLayer(wetChanged);
+const { written, erase } = useInkWriter(passing);
 const sight: BoardSight = { toPage, pxPerPt: () => placement.value.pxPerPt, changed: wetChanged };
 const tools: Partial<Record<typeof pens.held, BoardTool>> = {
-  hold: handTool(sight, () => (isDragAwaited = true)),
+  hold: handTool(sight, () => pointer.awaitDrag()),
   shape: shapeTool(sight),
   text: textTool(sight),
   point: pointingTool(sight, passing.show, passing.hold),
 };
 const given = computed(() => props.tool?.(sight));
 const toolNow = () => given.value ?? (props.writable ? tools[pens.held] : undefined);
-let isDragAwaited = false;
-let active: { tool: BoardTool; pointerId: number } | null = null;
-const frame = ref<HTMLElement>();
-const settled = ref<HTMLCanvasElement>();
-const wet = ref<HTMLCanvasElement>();
-let stage: Stage | null = null;
+const pointer = toolPointer(wet, toolNow, (event) => handles.value?.dragFrom(event));
 let wetSurface: CanvasRenderingContext2D | null = null;
 let input: PenInput | null = null;
 let fingers: FingerInput | null = null;
@@ -104,8 +94,7 @@ onMounted(() => {
     isElsewhere: ({ target }) => (target as Element).closest('[data-fingers="own"]') !== null,
     began: () => {
       input?.dropTouches();
-      active?.tool.up(new PointerEvent('pointercancel'));
-      active = null;
+      pointer.cancel();
     },
     moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
   });
@@ -151,7 +140,7 @@ watch(
       if (isTurned) view.lookAt(page);
       stage?.show(now);
     }
-    showAudience();
+    audience.show();
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.
   { flush: 'sync' },
@@ -161,25 +150,9 @@ watch(
   () => files.arrivals,
   () => {
     stage?.repaint();
-    screen?.repaint();
+    audience.repaint();
   },
 );
-
-watch(
-  () => audience.window,
-  (opened) => {
-    screen = opened && new AudienceScreen(opened, () => files.images);
-    showAudience();
-  },
-);
-watch([() => audience.resizes, () => view.look, () => view.isRecorded], showAudience);
-
-/** The audience sees the page as the teacher looks at it, unless the teacher keeps that to themselves. */
-function showAudience() {
-  const isOwnLook = props.writable || view.part !== null;
-  screen?.show(props.moment, isOwnLook ? (view.isRecorded ? view.look : null) : props.moment.scene.look);
-  screen?.showWet(paintSeen);
-}
 
 // Looked at in another way, the page is painted anew once a frame.
 watch(
@@ -201,53 +174,6 @@ watch(
   },
 );
 
-/** A stroke with a glow around it. */
-const litUp = (stroke: Stroke): Stroke => ({
-  ...stroke,
-  opacity: 0.75,
-  pen: { kind: 'highlighter', color: '#e9a21a', widthPt: stroke.pen.widthPt + 9 },
-});
-
-const sameSides = (a: Page, b: Page) =>
-  a.leftPt === b.leftPt && a.topPt === b.topPt && a.widthPt === b.widthPt && a.heightPt === b.heightPt;
-
-function fit() {
-  if (!stage || !frame.value) return;
-  view.box = { widthPx: frame.value.clientWidth, heightPx: frame.value.clientHeight };
-  view.lookAt(shownPage(props.moment.scene).page);
-  // Whoever only watches sees what was looked at, until they look elsewhere.
-  const size = stage.fit(props.moment, view.box, props.writable || view.part ? view.view : undefined);
-  for (const canvas of [settled.value!, wet.value!]) {
-    canvas.style.width = `${size.widthPx}px`;
-    canvas.style.height = `${size.heightPx}px`;
-  }
-  placement.value = size.placement;
-  wet.value!.width = settled.value!.width;
-  wet.value!.height = settled.value!.height;
-  wetChanged();
-}
-
-function inFrame({ xPx, yPx }: PlacePx): PlacePx {
-  const box = frame.value!.getBoundingClientRect();
-  return { xPx: xPx - box.left, yPx: yPx - box.top };
-}
-
-/** With Ctrl, which is also how browsers tell of two fingers on a touch pad, the wheel enlarges; else it moves the page. */
-function wheeled(event: WheelEvent) {
-  if (event.ctrlKey) {
-    view.zoomBy(Math.exp(-event.deltaY / WHEEL_PX_PER_E), inFrame({ xPx: event.clientX, yPx: event.clientY }));
-  } else {
-    view.panBy(-event.deltaX, -event.deltaY);
-  }
-}
-
-function toPage(clientX: number, clientY: number): PlacePt {
-  const canvas = settled.value!;
-  const box = canvas.getBoundingClientRect();
-  const { leftPx, topPx, pxPerPt } = placement.value;
-  return { xPt: (clientX - box.left - leftPx) / pxPerPt, yPt: (clientY - box.top - topPx) / pxPerPt };
-}
-
 function wetChanged() {
   if (!wetSurface || !stage || !wet.value) return;
   wetSurface.setTransform(1, 0, 0, 1, 0, 0);
@@ -262,7 +188,7 @@ function wetChanged() {
   );
   const line = toolNow()?.line?.();
   if (line) paintLine(wetSurface, line, stage.placement);
-  screen?.showWet(paintSeen);
+  audience.showWet();
 }
 
 /** What is not settled on the page, and is for all to see. */
@@ -273,127 +199,11 @@ function paintSeen(surface: CanvasRenderingContext2D, at: Placement) {
   paintPassingLayer(surface, state, passing.at(performance.now()), at, files.images);
 }
 
-/** A dashed line, such as a loop around things. */
-function paintLine(surface: CanvasRenderingContext2D, line: readonly PlacePt[], { pxPerPt, leftPx, topPx }: Placement) {
-  const density = window.devicePixelRatio || 1;
-  surface.setTransform(1, 0, 0, 1, leftPx, topPx);
-  surface.strokeStyle = '#12776f';
-  surface.lineWidth = 1.75 * density;
-  surface.setLineDash([7 * density, 5 * density]);
-  surface.beginPath();
-  for (const { xPt, yPt } of line) surface.lineTo(xPt * pxPerPt, yPt * pxPerPt);
-  surface.stroke();
-  surface.setLineDash([]);
-}
-
-function strokeOf(stroke: WetStroke): Stroke {
-  const points = InkPoints.from(stroke.samples);
-  const staysAsDrawn = stroke.isLed || stroke.pen.kind === 'fading' || !isHeldStill(points, stroke.beganMs);
-  const exact = staysAsDrawn ? null : exactOf(points);
-  const own = { id: 'wet' as PieceId, z: 0, pen: stroke.pen };
-  return newStroke({ ...own, points: exact ? straightened(points, exact) : points });
-}
-
-/** A pen that rests sends nothing: how long it has been still is told by the clock. */
-function isHeldStill(points: InkPoints, beganMs: number): boolean {
-  const sinceLastMs = performance.now() - beganMs - points.lengthMs;
-  return heldStillMs(points) + sinceLastMs >= HELD_STILL_MS;
-}
-
 /** Shows what a pen that rests has drawn as it will become. */
 let restTimer = 0;
 function awaitRest() {
   clearTimeout(restTimer);
   if (input && input.wet.length > 0) restTimer = window.setTimeout(wetChanged, HELD_STILL_MS);
-}
-
-function written(stroke: WetStroke, points: InkPoints) {
-  const piece = newStroke({ id: nanoid(12) as PieceId, z: desk.nextZ(), pen: stroke.pen, points });
-  const ink = { kind: 'ink' as const, page: desk.scene!.shown, stroke: piece };
-  if (isPassing(ink)) {
-    desk.pass(ink, stroke.beganMs);
-    return passing.show(ink, stroke.beganMs);
-  }
-  desk.beginGesture();
-  desk.change(ink, stroke.beganMs);
-  if (pages.grows) growFor(piece);
-  desk.endGesture();
-  if (!stroke.isLed) makeExact(piece);
-}
-
-/** What was drawn and held becomes exact, as a step of its own: undone once, it is as it was drawn. */
-function makeExact(piece: Stroke) {
-  if (pens.straight !== 'always' && heldStillMs(piece.points) < HELD_STILL_MS) return;
-  const exact = exactOf(piece.points);
-  if (!exact) return;
-  const points = straightened(piece.points, exact);
-  desk.change({ kind: 'alter', page: desk.scene!.shown, pieces: [{ ...piece, points }] });
-}
-
-/** A page that is full at its foot grows, and goes on being seen as large as it was. */
-function growFor(piece: Stroke) {
-  const { page } = shownPage(desk.scene!);
-  const { bottom } = pieceBounds(piece);
-  const taller = grown(page, bottom);
-  if (taller === page) return;
-  const before = scaleOf(page, view.box, view.view);
-  pages.alter(taller);
-  view.keepScale(taller, before, bottom);
-}
-
-function erase(from: PlacePt, to: PlacePt, atMs: number) {
-  desk.beginGesture();
-  const { page, pieces } = shownPage(desk.scene!);
-  const { takes, radiusPt } = pens.eraser;
-  if (takes === 'parts') return rub(page.id, strokesTouched(pieces, from, to, radiusPt), from, to, atMs);
-  const touched = strokesTouched(pieces, from, to, ERASER_RADIUS_PT);
-  if (touched.length > 0) desk.change({ kind: 'lift', page: page.id, pieceIds: touched.map(({ id }) => id) }, atMs);
-}
-
-/** Takes away what the eraser has rubbed over; what is left of a stroke becomes strokes of their own. */
-function rub(page: PageId, touched: readonly Stroke[], from: PlacePt, to: PlacePt, atMs: number) {
-  const pieceIds: PieceId[] = [];
-  const left: Stroke[] = [];
-  for (const stroke of touched) {
-    const parts = rubbed(stroke, from, to, pens.eraser.radiusPt);
-    if (!parts) continue;
-    pieceIds.push(stroke.id);
-    left.push(...parts.map((points): Stroke => ({ ...stroke, id: nanoid(12) as PieceId, points })));
-  }
-  if (pieceIds.length === 0) return;
-  desk.change({ kind: 'lift', page, pieceIds }, atMs);
-  if (left.length > 0) desk.change({ kind: 'place', page, pieces: left }, atMs);
-}
-
-/**
- * The press that took hold goes on as a drag. The handles listen to mice and fingers, which are told of a press right
- * after pointers are; by then the handles are there.
- */
-function pressed(event: MouseEvent | TouchEvent) {
-  if (isDragAwaited) handles.value?.dragFrom(event);
-  isDragAwaited = false;
-}
-
-/** What the tool in hand does with a pointer that is down on the page. */
-function toolDown(event: PointerEvent) {
-  const tool = toolNow();
-  if (!tool || active || event.button !== 0) return;
-  if (!tool.down(event)) return;
-  active = { tool, pointerId: event.pointerId };
-  wet.value!.setPointerCapture(event.pointerId);
-}
-
-function toolMoved(event: PointerEvent) {
-  if (event.pointerId !== active?.pointerId) return;
-  const coalesced = event.getCoalescedEvents?.() ?? [];
-  for (const one of coalesced.length > 0 ? coalesced : [event]) active.tool.move(one);
-}
-
-function toolUp(event: PointerEvent) {
-  if (event.pointerId !== active?.pointerId) return;
-  const { tool } = active;
-  active = null;
-  tool.up(event);
 }
 
 function dropped(event: DragEvent) {
@@ -438,12 +248,12 @@ watch(
           holding: writable && pens.held === 'hold',
           typing: writable && pens.held === 'text',
         }"
-        @pointerdown="toolDown"
-        @mousedown="pressed"
-        @touchstart="pressed"
-        @pointermove="toolMoved"
-        @pointerup="toolUp"
-        @pointercancel="toolUp"
+        @pointerdown="pointer.down"
+        @mousedown="pointer.pressed"
+        @touchstart="pointer.pressed"
+        @pointermove="pointer.move"
+        @pointerup="pointer.up"
+        @pointercancel="pointer.up"
       ></canvas>
       <template v-if="writable">
         <instrument-handles

@@ -1,4 +1,4 @@
-import type { Key } from '../lesson/keys';
+import type { Key } from '../lesson/frame/keys';
 import { useLesson } from '../lesson/lesson';
 import { useSurface } from '../lesson/surface';
 import { useAudience } from './audience';

@@ -20,10 +20,10 @@ import { api, takeSoundUrl } from '../server/api';
 import { takeFrom } from '../outbox/take-parts';
 import { fromBase64 } from '../server/base64';
 import { WINDOW_ID } from '../server/call';
-import { listenToLesson } from '../server/lesson-news';
 import { useDesk } from './desk';
 import { useDraft } from './draft';
 import { useEdition } from './edition';
+import { useOtherWindows } from './other-windows';
 import { useRecordingNow } from './recording-now';
 import { useTakeSounds } from './take-sounds';
 import { useFiles } from './files';
@@ -47,6 +47,7 @@ export const useLesson = ofLesson(() => {
   const draft = useDraft();
   const editions = useEdition();
   const sounds = useTakeSounds();
+  const others = useOtherWindows();
   const files = useFiles();
   const outbox = useOutbox();
   const document = shallowRef<LessonDocument | null>(null);
@@ -62,17 +63,10 @@ export const useLesson = ofLesson(() => {
   let isClosed = false;
   /** The school has taken in or refused something that may be missing, or not, in what is shown. */
   let isStale = false;
-  let stopListening = () => {};
   /** Takes that have ended here but not on the server, with where they play. */
   const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
-  /** The window that records this lesson, as far as is known. */
-  const holder = ref<string | null>(null);
-  /** The server has said which window that is, or that there is none. */
-  const isHolderKnown = ref(false);
   /** Edits made here are on their way to the server. */
   const isEditing = ref(false);
-  /** How often the server came back after it could not be heard. */
-  const reconnections = ref(0);
   /** Of the pages as they are shown here. */
   const revision = ref(0);
 
@@ -98,8 +92,6 @@ export const useLesson = ofLesson(() => {
   const isRecorded = computed(() => programme.value.length > 0 || (document.value?.edit.n ?? 0) > 0);
   /** The server has every take. Until then, nothing can be edited or shared. */
   const isWithServer = computed(() => onTheWay.value.size === 0);
-  /** Another window or device records this lesson: here it can only be looked at. */
-  const recordedElsewhere = computed(() => holder.value !== null && holder.value !== WINDOW_ID);
   /** Every ended take with its plan, in the order in which they were recorded. */
   const plannedTakes = computed<PlannedTake[]>(() => [
     ...(document.value?.takes ?? []).filter(({ id, ended }) => ended && !onTheWay.value.has(id)),
@@ -118,7 +110,7 @@ export const useLesson = ofLesson(() => {
     // It may be left again before it is open.
     if (isClosed) return;
     layDesk(history);
-    listen(id);
+    others.listen(id, () => void refresh());
     opening = null;
     if (isStale) setTimeout(() => void refresh());
   }
@@ -177,23 +169,6 @@ export const useLesson = ofLesson(() => {
     }
   }
 
-  function listen(id: LessonId): void {
-    stopListening = listenToLesson(id, {
-      isAlways: () => !recording.isIdle,
-      onBack: () => {
-        reconnections.value++;
-        void refresh();
-      },
-      onChange: () => void refresh(),
-      onHolder: (window) => {
-        holder.value = window;
-        isHolderKnown.value = true;
-        // What a window that is gone has left is sent from here.
-        void outbox.open().then((opened) => opened.inherit());
-      },
-    });
-  }
-
   /** Shows what the school has, such as what another window has done. A take being recorded goes on undisturbed. */
   async function refresh(): Promise<void> {
     await save();
@@ -212,7 +187,6 @@ export const useLesson = ofLesson(() => {
 
   onScopeDispose(() => {
     isClosed = true;
-    stopListening();
   });
 
   /** Takes over what the server says of the lesson; takes never change, so those known are kept. */
@@ -343,9 +317,6 @@ export const useLesson = ofLesson(() => {
     unreadCount,
     isRecorded,
     isWithServer,
-    recordedElsewhere,
-    isHolderKnown,
-    reconnections,
     plannedTakes,
     open,
     accept,

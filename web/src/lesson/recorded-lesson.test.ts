@@ -10,7 +10,7 @@ import { useAudition } from '../trail/audition';
 import { LessonScope, useOtherwise } from './lesson-scope';
 import { useLesson } from './lesson';
 import { editionOf, madeLesson, madeTake } from '../testing/made-lesson';
-import { useMicrophone } from '../record/microphone';
+import { useMicrophone } from '../record/microphone/microphone';
 import { useStretch } from '../trail/stretch';
 import { useTakes } from '../trail/takes';
 

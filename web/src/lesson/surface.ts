@@ -3,7 +3,7 @@ import { still, type Moment } from '@kite-trail/core/trail/timeline';
 import { computed, onScopeDispose, shallowRef } from 'vue';
 import type { BoardTool, BoardSight } from '../board/board-tool';
 import { useDesk } from './desk';
-import { useLesson } from './lesson';
+import { useOtherWindows } from './other-windows';
 import { ofLesson } from './lesson-scope';
 import { useRecordingNow } from './recording-now';
 
@@ -22,7 +22,7 @@ export interface Sight {
 /** What the board shows, and what can be done on it. The step that is open decides. */
 export const useSurface = ofLesson(() => {
   const desk = useDesk();
-  const lesson = useLesson();
+  const others = useOtherWindows();
   const recording = useRecordingNow();
   const sight = shallowRef<() => Sight>(AT_THE_DESK);
 
@@ -32,7 +32,7 @@ export const useSurface = ofLesson(() => {
   const tool = computed(() => now.value.tool ?? null);
   const isWriting = computed(() => now.value.isWriting);
   /** The board can be written on: not while old ink plays, nor while another window records. */
-  const isWritable = computed(() => isWriting.value && recording.takesInk && !lesson.recordedElsewhere);
+  const isWritable = computed(() => isWriting.value && recording.takesInk && !others.isRecording);
   /** Pages can be turned: while seconds are counted, too. */
   const canTurn = computed(
     () => isWritable.value || (recording.state === 'counting' && recording.plan.kind === 'carry-on'),

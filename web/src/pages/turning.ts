@@ -1,6 +1,6 @@
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { useDesk } from '../lesson/desk';
-import type { Key } from '../lesson/keys';
+import type { Key } from '../lesson/frame/keys';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useRecordingNow } from '../lesson/recording-now';
 import { useSurface } from '../lesson/surface';

@@ -3,7 +3,7 @@ import { onMounted, watch } from 'vue';
 import PageBar from '../page-bar/PageBar.vue';
 import { useLesson } from '../lesson/lesson';
 import { useRecordingNow } from '../lesson/recording-now';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useListening } from '../trail/listening';
 import TrailRow from '../trail/TrailRow.vue';
 import TrailSection from '../trail/TrailSection.vue';

@@ -7,6 +7,7 @@ import { computed } from 'vue';
 import { useAudition } from '../trail/audition';
 import { useEditing } from '../lesson/editing';
 import { useLesson } from '../lesson/lesson';
+import { useDoneOver } from './done-over';
 import { useRecording } from './recording';
 
 /** A part was just done over: both can be heard, and one is kept in the trail. The other stays among the takes. */
@@ -16,10 +17,11 @@ const emit = defineEmits<{ hear: [fromSamples: number, untilSamples: number] }>(
 const AROUND_SAMPLES = secondsToSamples(2);
 
 const recording = useRecording();
+const done = useDoneOver();
 const lesson = useLesson();
 const editing = useEditing();
 const audition = useAudition();
-const redone = computed(() => recording.redone!);
+const redone = computed(() => done.over!);
 const growth = computed(() => programmeLength(redone.value.after) - programmeLength(redone.value.before));
 
 function hear(which: 'before' | 'after') {
@@ -32,7 +34,7 @@ function hear(which: 'before' | 'after') {
 
 function keep() {
   audition.end();
-  recording.redone = null;
+  done.over = null;
 }
 
 function goBack() {

@@ -4,18 +4,18 @@ import { useSelection } from '../board/selection/selection';
 import PageBar from '../page-bar/PageBar.vue';
 import { useLesson } from '../lesson/lesson';
 import { useRecordingNow } from '../lesson/recording-now';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useAudition } from '../trail/audition';
 import { useListening } from '../trail/listening';
 import ChooseBar from './ChooseBar.vue';
 import { useRecordHere } from './record-here';
-import { useRecording } from './recording';
+import { useDoneOver } from './done-over';
 import StretchBar from './StretchBar.vue';
 
 /** What can be done between takes: choose one of two, do a part over, or change the page before the next. */
 const lesson = useLesson();
 const now = useRecordingNow();
-const recording = useRecording();
+const done = useDoneOver();
 const listening = useListening();
 const audition = useAudition();
 const selection = useSelection();
@@ -25,7 +25,7 @@ const steps = useSteps();
 
 <template>
   <template v-if="now.isIdle && lesson.lengthSamples > 0">
-    <choose-bar v-if="recording.redone" @hear="listening.hear" />
+    <choose-bar v-if="done.over" @hear="listening.hear" />
     <stretch-bar
       v-else-if="!audition.other && selection.pieces.length === 0"
       class="below"

@@ -8,12 +8,12 @@ import {
   IconPlayerStopFilled,
 } from '@tabler/icons-vue';
 import { ref } from 'vue';
-import { useLesson } from '../lesson/lesson';
-import { useMicrophone } from './microphone';
+import { useOtherWindows } from '../lesson/other-windows';
+import { useMicrophone } from './microphone/microphone';
 import { useOldInk } from './old-ink';
 import { useRecordHere } from './record-here';
 import { useRecording } from './recording';
-import MicrophoneCheck from './MicrophoneCheck.vue';
+import MicrophoneCheck from './microphone/MicrophoneCheck.vue';
 
 /** The one button that records, and what it becomes. */
 defineProps<{
@@ -23,7 +23,7 @@ defineProps<{
 
 const recording = useRecording();
 const microphone = useMicrophone();
-const lesson = useLesson();
+const others = useOtherWindows();
 const here = useRecordHere();
 const oldInk = useOldInk();
 const isChecking = ref(false);
@@ -65,12 +65,7 @@ const SOURCES = [
     <button v-else-if="recording.isStarting" class="big quiet" @click="recording.cancel()">Cancel</button>
     <button v-else-if="recording.state === 'ending'" class="big quiet" disabled>Keeping…</button>
     <template v-else>
-      <button
-        class="big record"
-        :aria-label="here.what.name"
-        :disabled="lesson.recordedElsewhere"
-        @click="here.record()"
-      >
+      <button class="big record" :aria-label="here.what.name" :disabled="others.isRecording" @click="here.record()">
         <icon-player-record-filled :size="24" /> {{ here.what.label }}
       </button>
       <label>

@@ -3,7 +3,7 @@ import { computed, onMounted, watch } from 'vue';
 import PageBar from '../page-bar/PageBar.vue';
 import { useLesson } from '../lesson/lesson';
 import { useRecordingNow } from '../lesson/recording-now';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useSurface } from '../lesson/surface';
 import { useAudition } from '../trail/audition';
 import { useListening } from '../trail/listening';
@@ -13,6 +13,7 @@ import TrailSection from '../trail/TrailSection.vue';
 import TrailStrip from '../trail/TrailStrip.vue';
 import { useOldInk } from './old-ink';
 import { useRecordHere } from './record-here';
+import { useDoneOver } from './done-over';
 import { useRecording } from './recording';
 import RecordingStatus from './RecordingStatus.vue';
 import { useLeavingAsks } from './leaving';
@@ -21,6 +22,7 @@ import { useLeavingAsks } from './leaving';
 const lesson = useLesson();
 const now = useRecordingNow();
 const recording = useRecording();
+const done = useDoneOver();
 const listening = useListening();
 const audition = useAudition();
 const stretch = useStretch();
@@ -42,12 +44,17 @@ watch(
   () => now.state,
   (state) => state === 'counting' && listening.pause(),
 );
+// Whoever is where the trail ends stays there when another window adds to it.
+watch(
+  () => lesson.lengthSamples,
+  (length, before) => listening.samples >= before && length > before && listening.seek(length),
+);
 // Where a part was done over, both takes are to be heard and one chosen; else the take is heard from its beginning.
 watch(
   () => recording.taken,
   async () => {
     if (!hasTrail.value || isLeaving.value) return;
-    if (recording.redone) return listening.seek(recording.redone.plan.fromSamples);
+    if (done.over) return listening.seek(done.over.plan.fromSamples);
     const at = now.plan.kind === 'insert' ? now.plan.atSamples : 0;
     await steps.go('trim');
     listening.seek(at);

@@ -4,7 +4,7 @@ import { programmeLength } from '@kite-trail/core/trail/programme';
 import { computed } from 'vue';
 import { clockText, spokenTime } from '../look/time';
 import { useMeters } from './meters';
-import { useMicrophone } from './microphone';
+import { useMicrophone } from './microphone/microphone';
 import { useRecording } from './recording';
 import { useOutbox } from '../app/outbox';
 import LevelMeter from '../controls/LevelMeter.vue';

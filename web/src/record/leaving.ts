@@ -1,11 +1,13 @@
 import { onBeforeUnmount, ref } from 'vue';
 import { onBeforeRouteLeave } from 'vue-router';
 import { useStretch } from '../trail/stretch';
+import { useDoneOver } from './done-over';
 import { useRecording } from './recording';
 
 /** A recording is not left without being asked: not for another step, and not for another page. */
 export function useLeavingAsks() {
   const recording = useRecording();
+  const done = useDoneOver();
   const stretch = useStretch();
   const isLeaving = ref(false);
 
@@ -18,7 +20,7 @@ export function useLeavingAsks() {
 
   onBeforeUnmount(() => {
     // Whoever goes on uses the new take.
-    recording.redone = null;
+    done.over = null;
     stretch.clear();
   });
 

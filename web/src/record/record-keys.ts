@@ -1,5 +1,5 @@
-import type { Key } from '../lesson/keys';
-import { useSteps } from '../lesson/steps';
+import type { Key } from '../lesson/frame/keys';
+import { useSteps } from '../lesson/frame/steps';
 import { useRecordHere } from './record-here';
 import { useRecording } from './recording';
 

@@ -1,23 +1,22 @@
 import { NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { InkPoints } from '@kite-trail/core/ink/points';
-import type { PieceId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change, Mark } from '@kite-trail/core/lesson/mark';
 import { newStroke } from '@kite-trail/core/lesson/piece';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { isStretchPlan, type StretchPlan, type TakePlan } from '@kite-trail/core/trail/plan';
-import type { Programme } from '@kite-trail/core/trail/programme';
+import { isStretchPlan, type TakePlan } from '@kite-trail/core/trail/plan';
 import { useEventListener } from '@vueuse/core';
-import equal from 'fast-deep-equal';
 import { nanoid } from 'nanoid';
-import { computed, onScopeDispose, ref, shallowRef, toRefs, watch } from 'vue';
+import { onScopeDispose, ref, shallowRef, toRefs, watch } from 'vue';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
 import type { WetStroke } from '../capture/pen-input';
 import { claimRecording } from '../capture/recording-claim';
 import { NoMicrophone, SoundSource } from '../capture/sound-source';
-import { stayAwake } from '../capture/stay-awake';
+import { stayAwake } from '../device/stay-awake';
 import { useDesk } from '../lesson/desk';
 import { useLesson } from '../lesson/lesson';
+import { useOtherWindows } from '../lesson/other-windows';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useNotices } from '../lesson/notices';
 import { useRecordingNow } from '../lesson/recording-now';
@@ -27,7 +26,8 @@ import { api } from '../server/api';
 import { WITHOUT_VOICE } from './guards';
 import { after, type Recording, type RecordingEvent } from './machine';
 import { useMeters } from './meters';
-import { useMicrophone } from './microphone';
+import { useDoneOver } from './done-over';
+import { useMicrophone } from './microphone/microphone';
 import { useOldInk } from './old-ink';
 import { HEAD_START_SECONDS, planNow, useRuns, type Run } from './run';
 
@@ -42,18 +42,11 @@ const NO_WEBCODECS =
   'This browser cannot encode sound. Use a current Chrome, Edge, Firefox or Safari, or record without voice.';
 const SILENT = { choice: 'none', deviceId: '', echoCancellation: false, noiseSuppression: false, delayMs: 0 } as const;
 
-/** A stretch that was done over, with the programme before and after: both can be heard, and one chosen. */
-interface Redone {
-  plan: StretchPlan;
-  take: TakeId;
-  before: Programme;
-  after: Programme;
-}
-
 /** The take being recorded. */
 export const useRecording = ofLesson(() => {
   const desk = useDesk();
   const lesson = useLesson();
+  const others = useOtherWindows();
   const voices = useVoices();
   const microphone = useMicrophone();
   const outbox = useOutbox();
@@ -61,6 +54,7 @@ export const useRecording = ofLesson(() => {
   const runs = useRuns();
   const oldInk = useOldInk();
   const meters = useMeters();
+  const done = useDoneOver();
   const notices = useNotices();
   const known = useRecordingNow();
   const { state, plan, isStarting, isOn, takesInk } = toRefs(known);
@@ -75,12 +69,6 @@ export const useRecording = ofLesson(() => {
   const pausedBy = notices.place('news');
   /** The microphone went away, and has not been heard again since. */
   const isMicrophoneLost = ref(false);
-  const lastRedone = shallowRef<Redone | null>(null);
-  const redone = computed({
-    // In a trail that has changed otherwise there is nothing to choose any more.
-    get: () => (lastRedone.value && equal(lesson.programme, lastRedone.value.after) ? lastRedone.value : null),
-    set: (to: Redone | null) => (lastRedone.value = to),
-  });
   /** The microphone is being made ready to go on. */
   let isWaking = false;
 
@@ -99,7 +87,8 @@ export const useRecording = ofLesson(() => {
   /** Counts down, or plays the run-up, then records. */
   async function start(wanted: TakePlan = { kind: 'carry-on' }): Promise<void> {
     if (!happen({ of: 'begin', plan: wanted })) return;
-    problem.value = pausedBy.value = redone.value = null;
+    problem.value = pausedBy.value = null;
+    done.over = null;
     outbox.forgetFound(lesson.document!.id);
     void outbox.askToPersist();
     let release = () => {};
@@ -311,7 +300,7 @@ export const useRecording = ofLesson(() => {
     if (without) problem.value = WITHOUT_VOICE[without];
     lesson.layDesk(take.plan.kind === 'carry-on' ? NO_HISTORY : history);
     if (isStretchPlan(ended) && isPlaced) {
-      redone.value = { plan: ended, take: take.id, before: programme, after: lesson.programme };
+      done.over = { plan: ended, take: take.id, before: programme, after: lesson.programme };
     }
     const { id, lesson: of } = take;
     await opened.add(of, { kind: 'end', take: id, parts: parts.length, recover: false, plan: ended, payload: null });
@@ -326,7 +315,7 @@ export const useRecording = ofLesson(() => {
   );
   // A server that was started again knows nothing of who records.
   watch(
-    () => lesson.reconnections,
+    () => others.reconnections,
     () => {
       if (isOn.value) void api.claimRecording(lesson.document!.id).catch(() => {});
     },
@@ -348,7 +337,6 @@ export const useRecording = ofLesson(() => {
     countdown,
     taken,
     isMicrophoneLost,
-    redone,
     start,
     cancel,
     holdInk,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useRecordingNow } from '../lesson/recording-now';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useListening } from './listening';
 import TakesPanel from './TakesPanel.vue';
 

@@ -1,7 +1,7 @@
-import type { Key } from '../lesson/keys';
+import type { Key } from '../lesson/frame/keys';
 import { useLesson } from '../lesson/lesson';
 import { useRecordingNow } from '../lesson/recording-now';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useListening } from './listening';
 
 /** Keys that play the trail. */

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useLesson } from '../lesson/lesson';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useListening } from '../trail/listening';
 import TakesView from '../trail/TakesView.vue';
-import CaptionsPanel from './CaptionsPanel.vue';
-import ChaptersPanel from './ChaptersPanel.vue';
-import PausesPanel from './PausesPanel.vue';
-import SoundPanel from './SoundPanel.vue';
-import VersionsPanel from './VersionsPanel.vue';
+import CaptionsPanel from './panels/CaptionsPanel.vue';
+import ChaptersPanel from './panels/ChaptersPanel.vue';
+import PausesPanel from './panels/PausesPanel.vue';
+import SoundPanel from './panels/SoundPanel.vue';
+import VersionsPanel from './panels/VersionsPanel.vue';
 
 /** What lies open beside the page while the trail is edited. */
 const lesson = useLesson();

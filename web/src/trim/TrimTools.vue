@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { IconBadgeCc, IconBookmark, IconClockPause, IconStack2, IconVersions, IconVolume } from '@tabler/icons-vue';
 import type { Component } from 'vue';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useTrimming } from './trimming';
 
 /** What can be opened beside the page while the trail is edited. */

@@ -1,6 +1,6 @@
-import type { Key } from '../lesson/keys';
+import type { Key } from '../lesson/frame/keys';
 import { useLesson } from '../lesson/lesson';
-import { useSteps } from '../lesson/steps';
+import { useSteps } from '../lesson/frame/steps';
 import { useListening } from '../trail/listening';
 import { useInkChoice } from './ink/ink-choice';
 import { useTrimming } from './trimming';

@@ -1,23 +1,21 @@
 <script setup lang="ts">
-import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import type { PageId } from '@kite-trail/core/lesson/ids';
-import { shownPage } from '@kite-trail/core/lesson/scene';
 import type { Placement } from '@kite-trail/core/paint/surface';
-import { moved, viewOf, type Box, type PlacePx, type View } from '@kite-trail/core/paint/view';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
 import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
-import { FingerInput } from '../capture/finger-input';
-import { clockText, spokenTime } from '../look/time';
-import { useResizeObserver } from '@vueuse/core';
-import { SPEEDS } from '../playback/player';
+import { useLocalStorage, useResizeObserver } from '@vueuse/core';
 import { ProgrammePlayer } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
 import { usePlayer } from '../playback/use-player';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { ImageStore } from '../pictures/image-store';
 import { loadWatched } from './load';
+import { useOwnLook } from './own-look';
+import { linksOn } from './page-links';
+import { useWatchKeys } from './watch-keys';
+import WatchControls from './WatchControls.vue';
 
 /** The student's page: the explanation as large as it can be, and big plain controls. */
 const props = defineProps<{ token: string }>();
@@ -25,25 +23,18 @@ const props = defineProps<{ token: string }>();
 // Whoever only plays need not load it.
 const Transcript = defineAsyncComponent(() => import('./Transcript.vue'));
 
-const CAPTIONS_KEY = 'kite-trail-reads-along';
-const BACK_SECONDS = 10;
-/** So far the wheel turns until the page is e times as large. */
-const WHEEL_PX_PER_E = 320;
-
 const title = ref('');
 const timeline = shallowRef<Timeline | null>(null);
 const problem = ref('');
 const chapters = ref<Watch['chapters']>([]);
 const captions = shallowRef<TimedText[]>([]);
-const readsAlong = ref(localStorage.getItem(CAPTIONS_KEY) === 'yes');
+const kept = useLocalStorage<'yes' | 'no'>('kite-trail-reads-along', 'no');
+const readsAlong = computed({ get: () => kept.value === 'yes', set: (is) => (kept.value = is ? 'yes' : 'no') });
 const isReading = ref(false);
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer<ProgrammePlayer>();
-/** What the viewer looks at; `null` while they see what the teacher showed. */
-const own = shallowRef<View | null>(null);
 const placement = shallowRef<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
-let fingers: FingerInput | null = null;
 let stage: Stage | null = null;
 let images: ImageStore | null = null;
 
@@ -56,15 +47,6 @@ const said = computed(() => {
   const nowMs = samplesToMs(player.samples.value);
   return captions.value.filter(({ startMs, endMs }) => nowMs >= startMs && nowMs < endMs).map(({ text }) => text);
 });
-const chapterNumber = computed(() =>
-  chapters.value.findLastIndex(({ startSamples }) => startSamples <= player.samples.value),
-);
-/** Where chapters begin, as parts of the whole. */
-const chapterMarks = computed(() =>
-  chapters.value
-    .filter(({ startSamples }) => startSamples > 0)
-    .map(({ startSamples }) => startSamples / Math.max(1, length.value)),
-);
 /** When each page is first turned to. */
 const turns = computed(() => {
   const found = new Map<PageId, number>();
@@ -74,18 +56,9 @@ const turns = computed(() => {
   return found;
 });
 
+const { own, box, comeBack, wheeled } = useOwnLook(frame, () => moment.value, fit);
+
 onMounted(load);
-watch(frame, (element) => {
-  fingers?.dispose();
-  if (!element) return;
-  fingers = new FingerInput(element, {
-    // One finger plays and pauses until the page is larger; two always move it.
-    isElsewhere: () => false,
-    use: () => (own.value ? 'move' : 'write'),
-    began: () => {},
-    moved: ({ factor, from, to }) => look({ factor, from: inFrame(from), to: inFrame(to) }),
-  });
-});
 useResizeObserver(frame, () => fit());
 watch(
   moment,
@@ -124,48 +97,7 @@ function fit() {
   canvas.value.style.height = `${size.heightPx}px`;
 }
 
-const box = (): Box => ({ widthPx: frame.value!.clientWidth, heightPx: frame.value!.clientHeight });
-
-/** The viewer looks closer, or elsewhere, until they come back to what the teacher showed. */
-function look(change: { factor: number; from: PlacePx; to: PlacePx }) {
-  const { page } = shownPage(moment.value!.scene);
-  const now = own.value ?? viewOf(page, box(), moment.value!.scene.look);
-  own.value = moved(page, box(), now, change);
-  fit();
-}
-
-function comeBack() {
-  own.value = null;
-  fit();
-}
-
-const inFrame = ({ xPx, yPx }: PlacePx): PlacePx => {
-  const { left, top } = frame.value!.getBoundingClientRect();
-  return { xPx: xPx - left, yPx: yPx - top };
-};
-
-function wheeled(event: WheelEvent) {
-  const at = inFrame({ xPx: event.clientX, yPx: event.clientY });
-  look({ factor: Math.exp(-event.deltaY / WHEEL_PX_PER_E), from: at, to: at });
-}
-
-/** Where the pieces that lead somewhere lie, to be touched. */
-const links = computed(() => {
-  if (!moment.value) return [];
-  const { leftPx, topPx, pxPerPt } = placement.value;
-  return shownPage(moment.value.scene).pieces.flatMap((piece) => {
-    if (!piece.link) return [];
-    const { left, top, right, bottom } = pieceBounds(piece);
-    const place = { left: leftPx + left * pxPerPt, top: topPx + top * pxPerPt };
-    const style = {
-      left: `${place.left}px`,
-      top: `${place.top}px`,
-      width: `${(right - left) * pxPerPt}px`,
-      height: `${(bottom - top) * pxPerPt}px`,
-    };
-    return [{ id: piece.id, link: piece.link, style }];
-  });
-});
+const links = computed(() => (moment.value ? linksOn(moment.value, placement.value) : []));
 
 function skip(seconds: number) {
   player.seek(player.samples.value + secondsToSamples(seconds));
@@ -176,26 +108,12 @@ function toPage(number: number) {
   if (at !== undefined) player.seek(at);
 }
 
-function toggleCaptions() {
-  readsAlong.value = !readsAlong.value;
-  localStorage.setItem(CAPTIONS_KEY, readsAlong.value ? 'yes' : 'no');
-}
-
-function nextSpeed() {
-  const at = SPEEDS.findIndex((speed) => speed === player.rate.value);
-  player.setRate(SPEEDS[(at + 1) % SPEEDS.length]);
-}
-
-function onKey(event: KeyboardEvent) {
-  const target = event.target as HTMLElement;
-  if (target.closest('select')) return;
-  const onControl = target.closest('button, input') !== null;
-  if (event.key === ' ' && !onControl) player.toggle();
-  else if (event.key === 'ArrowLeft' && !target.closest('input')) skip(-BACK_SECONDS);
-  else if (event.key === 'ArrowRight' && !target.closest('input')) skip(BACK_SECONDS);
-  else return;
-  event.preventDefault();
-}
+useWatchKeys({
+  toggle: () => player.toggle(),
+  skip,
+  toStart: () => player.seek(0),
+  toEnd: () => player.seek(length.value),
+});
 </script>
 
 <template>
@@ -204,7 +122,7 @@ function onKey(event: KeyboardEvent) {
     <p role="alert">{{ problem }}</p>
     <button class="again" @click="load">Try again</button>
   </main>
-  <main v-else class="watch" @keydown="onKey">
+  <main v-else class="watch">
     <h1>{{ title || 'Opening…' }}</h1>
     <div class="middle" :class="{ reading: isReading }">
       <div ref="frame" class="frame" @click="player.toggle()" @wheel.prevent="wheeled">
@@ -246,57 +164,19 @@ function onKey(event: KeyboardEvent) {
         @close="isReading = false"
       />
     </div>
-    <div v-if="timeline" class="controls">
-      <div class="bar">
-        <span v-for="part in chapterMarks" :key="part" class="mark" :style="{ left: `${part * 100}%` }"></span>
-        <input
-          class="along"
-          type="range"
-          min="0"
-          :max="length"
-          :step="secondsToSamples(0.1)"
-          :value="player.samples.value"
-          aria-label="Where to play"
-          :aria-valuetext="spokenTime(player.samples.value)"
-          :style="{ '--done': `${(player.samples.value / Math.max(1, length)) * 100}%` }"
-          @input="player.seek(Number(($event.target as HTMLInputElement).value))"
-        />
-      </div>
-      <div class="row">
-        <button class="play" :aria-label="player.playing.value ? 'Pause' : 'Play'" @click="player.toggle()">
-          <svg viewBox="0 0 24 24" aria-hidden="true">
-            <path :d="player.playing.value ? 'M6 4h4v16H6zM14 4h4v16h-4z' : 'M6 3.5v17l15-8.5z'" />
-          </svg>
-        </button>
-        <button class="plain" :aria-label="`${BACK_SECONDS} seconds back`" @click="skip(-BACK_SECONDS)">
-          −{{ BACK_SECONDS }} s
-        </button>
-        <span class="clock">{{ clockText(player.samples.value) }} / {{ clockText(length) }}</span>
-        <span class="grow"></span>
-        <label v-if="chapters.length > 1" class="choice">
-          <span class="visually-hidden">Chapter</span>
-          <select
-            :value="chapterNumber"
-            @change="player.seek(chapters[Number(($event.target as HTMLSelectElement).value)].startSamples)"
-          >
-            <option v-for="(one, n) in chapters" :key="one.startSamples" :value="n">{{ one.title }}</option>
-          </select>
-        </label>
-        <label v-else-if="pages.length > 1" class="choice">
-          Page
-          <select :value="shownNumber" @change="toPage(Number(($event.target as HTMLSelectElement).value))">
-            <option v-for="n in pages.length" :key="n" :value="n">{{ n }}</option>
-          </select>
-        </label>
-        <template v-if="captions.length > 0">
-          <button class="plain" :aria-pressed="readsAlong" title="Captions" @click="toggleCaptions">Captions</button>
-          <button class="plain" :aria-expanded="isReading" @click="isReading = !isReading">Transcript</button>
-        </template>
-        <button class="plain" :aria-label="`Speed ${player.rate.value} times`" @click="nextSpeed">
-          {{ player.rate.value }} ×
-        </button>
-      </div>
-    </div>
+    <watch-controls
+      v-if="timeline"
+      v-model:reads-along="readsAlong"
+      v-model:is-reading="isReading"
+      :player="player"
+      :length="length"
+      :chapters="chapters"
+      :page-count="pages.length"
+      :page="shownNumber"
+      :has-captions="captions.length > 0"
+      @page="toPage"
+      @skip="skip"
+    />
   </main>
 </template>
 
@@ -389,93 +269,7 @@ canvas {
   box-shadow: var(--shadow);
 }
 
-.controls {
-  width: 100%;
-  max-width: 72rem;
-  padding: 0.5rem 0 0.9rem;
-  margin: 0 auto;
-}
-
-.bar {
-  position: relative;
-}
-
-/* Where a chapter begins. */
-.mark {
-  position: absolute;
-  top: 50%;
-  z-index: 1;
-  width: 3px;
-  height: 16px;
-  margin: -8px 0 0 -1.5px;
-  pointer-events: none;
-  background: var(--kite);
-  border-radius: 2px;
-}
-
-.along {
-  display: block;
-  width: 100%;
-  height: 36px;
-  margin: 0;
-  appearance: none;
-  cursor: pointer;
-  background: transparent;
-}
-
-.along::-webkit-slider-runnable-track {
-  height: 8px;
-  background: linear-gradient(to right, var(--tail) var(--done), #d8ccb4 var(--done));
-  border-radius: 4px;
-}
-
-.along::-moz-range-track {
-  height: 8px;
-  background: linear-gradient(to right, var(--tail) var(--done), #d8ccb4 var(--done));
-  border-radius: 4px;
-}
-
-.along::-webkit-slider-thumb {
-  width: 26px;
-  height: 26px;
-  margin-top: -9px;
-  appearance: none;
-  background: var(--tail);
-  border: 3px solid var(--paper);
-  border-radius: 50%;
-}
-
-.row {
-  display: flex;
-  gap: 0.6rem;
-  align-items: center;
-}
-
-.play {
-  display: grid;
-  flex: none;
-  place-items: center;
-  width: 60px;
-  height: 60px;
-  cursor: pointer;
-  background: var(--tail);
-  border: 0;
-  border-radius: 50%;
-}
-
-.play svg {
-  width: 28px;
-  fill: #fff;
-}
-
-.plain[aria-pressed='true'],
-.plain[aria-expanded='true'] {
-  background: var(--straw-pale);
-  border-color: var(--straw);
-}
-
-.plain,
-.choice select {
+.plain {
   min-width: 52px;
   min-height: 48px;
   padding: 0 0.8rem;
@@ -485,14 +279,6 @@ canvas {
   background: var(--paper);
   border: 1px solid var(--line);
   border-radius: var(--radius);
-}
-
-.clock {
-  font-variant-numeric: tabular-nums;
-}
-
-.grow {
-  flex: 1;
 }
 
 .sorry {
@@ -517,10 +303,6 @@ canvas {
 }
 
 @media (max-width: 760px) {
-  .row {
-    flex-wrap: wrap;
-  }
-
   .middle {
     flex-direction: column;
   }
@@ -533,27 +315,6 @@ canvas {
 @media (max-width: 560px) {
   .watch {
     padding: 0 0.4rem;
-  }
-
-  .row {
-    gap: 0.35rem;
-  }
-
-  .plain,
-  .choice select {
-    padding: 0 0.4rem;
-  }
-
-  .choice {
-    font-size: 0;
-  }
-
-  .choice select {
-    max-width: 8.5rem;
-  }
-
-  .choice select {
-    font-size: 1rem;
   }
 }
 </style>

@@ -15,6 +15,7 @@ import {
 } from '@tabler/icons-vue';
 import type { Component } from 'vue';
 import { useComposing } from './composing';
+import { useComposingDialog } from './composing-dialog';
 import { usePens } from '../pens/pens';
 import ChoiceTile from '../../controls/ChoiceTile.vue';
 import OptionsPanel from '../../controls/OptionsPanel.vue';
@@ -34,6 +35,7 @@ const FIGURES: { figure: Figure; name: string; icon: Component }[] = [
   { figure: 'callout', name: 'Speech bubble', icon: IconMessage },
 ];
 const composing = useComposing();
+const dialog = useComposingDialog();
 const pens = usePens();
 
 function take(act: () => void) {
@@ -48,10 +50,10 @@ function take(act: () => void) {
       <choice-tile name="Text" :chosen="pens.held === 'text'" @click="take(() => (pens.held = 'text'))">
         <icon-typography :size="28" stroke="1.5" />
       </choice-tile>
-      <choice-tile name="Formula" :chosen="false" @click="take(() => composing.openDialog('formula'))">
+      <choice-tile name="Formula" :chosen="false" @click="take(() => dialog.begin('formula'))">
         <icon-math-function :size="28" stroke="1.5" />
       </choice-tile>
-      <choice-tile name="Curves" :chosen="false" @click="take(() => composing.openDialog('plot'))">
+      <choice-tile name="Curves" :chosen="false" @click="take(() => dialog.begin('plot'))">
         <icon-chart-line :size="28" stroke="1.5" />
       </choice-tile>
     </tile-grid>

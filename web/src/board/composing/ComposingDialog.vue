@@ -3,7 +3,7 @@ import type { Drawing } from '@kite-trail/core/drawing/drawing';
 import type { Contents } from '@kite-trail/core/lesson/content';
 import { NButton, NModal } from 'naive-ui';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useComposing } from './composing';
+import { useComposingDialog } from './composing-dialog';
 import { usePens } from '../pens/pens';
 import DrawingPreview from './DrawingPreview.vue';
 import FormulaFields from './FormulaFields.vue';
@@ -11,18 +11,18 @@ import PlotFields from './PlotFields.vue';
 
 /** Makes or changes a formula, or axes with curves, and shows at once how it will look. */
 const FIRST_FORMULA_PT = 28;
-const composing = useComposing();
+const dialog = useComposingDialog();
 const pens = usePens();
 const formula = ref<Contents['formula'] | null>(null);
 const plot = ref<Contents['plot'] | null>(null);
 const drawing = shallowRef<Drawing | null>(null);
 const problem = ref('');
-const isOpen = computed(() => composing.dialog !== null);
+const isOpen = computed(() => dialog.open !== null);
 const color = computed(() => (formula.value ?? plot.value)?.color ?? '#1f2a44');
 let newest = 0;
 
 watch(
-  () => composing.dialog,
+  () => dialog.open,
   (dialog) => {
     formula.value = plot.value = drawing.value = null;
     problem.value = '';
@@ -49,8 +49,8 @@ async function draw() {
   const mine = ++newest;
   try {
     const drawn = formula.value
-      ? await composing.setFormula({ ...formula.value })
-      : plot.value && (await composing.drawPlot(JSON.parse(JSON.stringify(plot.value))));
+      ? await dialog.setFormula({ ...formula.value })
+      : plot.value && (await dialog.drawPlot(JSON.parse(JSON.stringify(plot.value))));
     if (mine !== newest) return;
     drawing.value = drawn;
     problem.value = '';
@@ -61,12 +61,12 @@ async function draw() {
 
 function finish() {
   if (!drawing.value || problem.value) return;
-  if (formula.value) composing.finish('formula', { ...formula.value }, drawing.value);
-  else if (plot.value) composing.finish('plot', JSON.parse(JSON.stringify(plot.value)), drawing.value);
-  problem.value = composing.dialogProblem ?? '';
+  if (formula.value) dialog.finish('formula', { ...formula.value }, drawing.value);
+  else if (plot.value) dialog.finish('plot', JSON.parse(JSON.stringify(plot.value)), drawing.value);
+  problem.value = dialog.problem ?? '';
 }
 
-const close = () => (composing.dialog = null);
+const close = () => (dialog.open = null);
 </script>
 
 <template>
@@ -85,7 +85,7 @@ const close = () => (composing.dialog = null);
       <drawing-preview :drawing="drawing" :color="color" />
       <p class="problem" role="alert">{{ problem }}</p>
       <n-button type="primary" attr-type="submit" :disabled="drawing === null || problem !== ''">
-        {{ composing.dialog?.piece ? 'Change it' : 'Put it on the page' }}
+        {{ dialog.open?.piece ? 'Change it' : 'Put it on the page' }}
       </n-button>
     </form>
   </n-modal>

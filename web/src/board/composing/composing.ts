@@ -1,4 +1,3 @@
-import { pieceProblem } from '@kite-trail/core/contract/change';
 import { NOTHING_DRAWN, type Drawing } from '@kite-trail/core/drawing/drawing';
 import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import {
@@ -9,24 +8,15 @@ import {
   type Figure,
   type TextStyle,
 } from '@kite-trail/core/lesson/content';
-import { settledFrame } from '@kite-trail/core/lesson/frame';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
-import {
-  NEW,
-  type ComposedPiece,
-  type FormulaPiece,
-  type Piece,
-  type PlotPiece,
-  type ShapePiece,
-  type TextPiece,
-} from '@kite-trail/core/lesson/piece';
-import { pageRect } from '@kite-trail/core/lesson/page';
+import { NEW, type Piece, type ShapePiece, type TextPiece } from '@kite-trail/core/lesson/piece';
 import { pageStateOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
 import { computed, ref, shallowRef, triggerRef } from 'vue';
 import { useLocalStorage } from '@vueuse/core';
 import { typesetter } from '../../typeset/typesetter';
 import { cornerOf, frameBetween, frameFrom, grownFrame, labelCornerOf, retyped, type PlacePt } from './composed-frames';
+import { useComposingDialog } from './composing-dialog';
 import { useRecordingNow } from '../../lesson/recording-now';
 import { useDesk } from '../../lesson/desk';
 import { usePens } from '../pens/pens';
@@ -68,6 +58,7 @@ export const useComposing = ofLesson(() => {
   const pens = usePens();
   const selection = useSelection();
   const recording = useRecordingNow();
+  const dialog = useComposingDialog();
 
   const figure = ref<Figure>('rectangle');
   const shapeStyle = shallowRef<Omit<Contents['shape'], 'figure' | 'label'>>({
@@ -82,13 +73,7 @@ export const useComposing = ofLesson(() => {
   /** Whether typing pauses a recording, or is recorded letter by letter. */
   const whileTyping = useLocalStorage<'pause' | 'record'>('kite-trail-typing', 'pause');
   const typing = shallowRef<Typing | null>(null);
-  /** The formula or the plot whose dialog is open; `null` for a new one. */
-  const dialog = shallowRef<
-    { kind: 'formula'; piece: FormulaPiece | null } | { kind: 'plot'; piece: PlotPiece | null } | null
-  >(null);
   const problem = useNotices().place('problem');
-  /** Why what the dialog has made cannot be put on the page. */
-  const dialogProblem = ref<string | null>(null);
   /** Only the newest width of a text counts. */
   let wraps = 0;
 
@@ -140,17 +125,12 @@ export const useComposing = ofLesson(() => {
       }
       case 'formula':
       case 'plot':
-        return openDialog(piece.kind, piece);
+        return dialog.begin(piece.kind, piece);
       case 'stroke':
       case 'picture':
       case 'instrument':
         return;
     }
-  }
-
-  function openDialog(kind: 'formula' | 'plot', piece: ComposedPiece | null = null): void {
-    recording.pause();
-    dialog.value = { kind, piece } as typeof dialog.value;
   }
 
   /** Settles when what was typed before is whole on the page. */
@@ -306,39 +286,6 @@ export const useComposing = ofLesson(() => {
     );
   }
 
-  const setFormula = (content: Contents['formula']) => typesetter.formula(content);
-  const drawPlot = (content: Contents['plot']) => typesetter.plot(content);
-
-  /** Puts what the dialog has made on the page: in the place of the piece it was opened for, or in the page's middle. */
-  function finish<Kind extends 'formula' | 'plot'>(kind: Kind, content: Contents[Kind], drawing: Drawing): void {
-    const before = dialog.value?.piece ?? null;
-    // What cannot be kept stays in the dialog, where it can be made shorter.
-    const piece = before ? changed(before, content, drawing) : made(kind, content, drawing);
-    dialogProblem.value = pieceProblem(piece);
-    if (dialogProblem.value) return;
-    dialog.value = null;
-    if (before) return selection.alter([piece]);
-    place(piece);
-    pens.held = 'hold';
-    selection.take([piece.id]);
-  }
-
-  /** A piece with other content: it keeps its place, and its scale. */
-  function changed(before: FormulaPiece | PlotPiece, content: Contents['formula' | 'plot'], drawing: Drawing): Piece {
-    const scale = before.frame.heightPt / before.drawing.heightPt;
-    const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
-    return { ...before, content, drawing, frame: settledFrame({ ...before.frame, ...size }) } as Piece;
-  }
-
-  /** A new piece in the page's middle. */
-  function made(kind: 'formula' | 'plot', content: Contents['formula' | 'plot'], drawing: Drawing): Piece {
-    const rect = pageRect(page());
-    const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
-    const size = { widthPt: drawing.widthPt, heightPt: drawing.heightPt };
-    const frame = settledFrame({ ...middle, ...size, turnRad: 0, mirrored: false });
-    return { ...base(), kind, content, drawing, frame } as FormulaPiece | PlotPiece;
-  }
-
   const typedPiece = computed(() => (typing.value?.id ? (pieceOn(typing.value.page, typing.value.id) ?? null) : null));
 
   return {
@@ -348,23 +295,17 @@ export const useComposing = ofLesson(() => {
     whileTyping,
     typing,
     typedPiece,
-    dialog,
-    dialogProblem,
     useFigure,
     shapeBetween,
     placeShape,
     typeAt,
     textPiece,
     open,
-    openDialog,
     type,
     typeWhole,
     endTyping,
     restyle,
     wrap,
     reshape,
-    setFormula,
-    drawPlot,
-    finish,
   };
 });

@@ -4,11 +4,12 @@ import { frameMatrix, type Frame } from '@kite-trail/core/lesson/frame';
 import { movedPiece } from '@kite-trail/core/lesson/moving';
 import type { InstrumentPiece } from '@kite-trail/core/lesson/piece';
 import { carried, sized, turned, turnedBy } from '@kite-trail/core/measuring/handling';
-import { HINGE_RISE_PT, PROTRACTOR_STRIP_PT, protractorRadius, readingOf } from '@kite-trail/core/measuring/instrument';
+import { HINGE_RISE_PT, protractorRadius, readingOf } from '@kite-trail/core/measuring/instrument';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import { IconArrowsHorizontal, IconFlipHorizontal, IconRotate, IconX } from '@tabler/icons-vue';
 import { computed } from 'vue';
 import type { PlacePt } from '../../capture/pen-input';
+import { bodyPath, sidesPx } from './instrument-body';
 import { useMeasuring } from './measuring';
 import { INSTRUMENT_NAMES } from './instrument-names';
 
@@ -21,8 +22,6 @@ const props = defineProps<{
   isThrough: boolean;
 }>();
 
-/** Nearer to an edge than this, a pen writes along it; further inside, it takes hold. */
-const EDGE_PX = 9;
 /** What is narrower than twice this has its bar above it, off its edges. */
 const BAR_PX = 30;
 /** A grip stands beside the end it is for. */
@@ -58,15 +57,7 @@ const grips = computed(() => {
   } as const;
   return isCompasses ? [size] : [turn, size];
 });
-/** Half of its sides, and where its lower grips stand, in pixels. */
-const px = computed(() => {
-  const { frame, content } = props.piece;
-  const { pxPerPt } = props.placement;
-  const [right, bottom] = [(frame.widthPt / 2) * pxPerPt, (frame.heightPt / 2) * pxPerPt];
-  const strip = PROTRACTOR_STRIP_PT * pxPerPt;
-  const down = { ruler: 0, 'set-square': bottom, protractor: bottom - strip / 2, compasses: 0 };
-  return { pxPerPt, right, bottom, strip, down: down[content.instrument] };
-});
+const px = computed(() => sidesPx(props.piece, props.placement.pxPerPt));
 
 const place = computed(() => {
   const { xPt, yPt, turnRad } = props.piece.frame;
@@ -82,31 +73,7 @@ const place = computed(() => {
 });
 
 /** The body within its edges, as an SVG path about the middle of the frame. */
-const body = computed(bodyPath);
-
-function bodyPath(): string {
-  const { right, bottom, pxPerPt, strip } = px.value;
-  const [inX, inY] = [right - EDGE_PX, bottom - EDGE_PX];
-  switch (props.piece.content.instrument) {
-    case 'ruler':
-      return `M${-inX} ${-inY}H${inX}V${inY}H${-inX}Z`;
-    case 'set-square': {
-      // The slanted side is further off, measured along the others.
-      const slant = EDGE_PX * (1 + Math.SQRT2);
-      return `M${-inX} ${-bottom + slant}L${right - slant} ${inY}H${-inX}Z`;
-    }
-    case 'protractor': {
-      const radius = protractorRadius(props.piece.frame) * pxPerPt - EDGE_PX;
-      const foot = bottom - strip - EDGE_PX;
-      return `M${-radius} ${foot}A${radius} ${radius} 0 0 1 ${radius} ${foot}Z M${-inX} ${foot + 2 * EDGE_PX}H${inX}V${bottom}H${-inX}Z`;
-    }
-    case 'compasses': {
-      const rise = HINGE_RISE_PT * pxPerPt;
-      // Down each leg to near its end, and up again.
-      return `M${-right * 0.85 - 8} ${-rise * 0.15}L-10 ${-rise - 12}H10L${right * 0.85 + 8} ${-rise * 0.15}H${right * 0.85 - 12}L0 ${-rise + 24}L${-right * 0.85 + 12} ${-rise * 0.15}Z`;
-    }
-  }
-}
+const body = computed(() => bodyPath(props.piece, props.placement.pxPerPt));
 
 const isUpsideDown = computed(() => Math.cos(props.piece.frame.turnRad) < -1e-9);
 /** In the body where there is room, and never upside down. */

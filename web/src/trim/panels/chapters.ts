@@ -2,10 +2,10 @@ import { placeSegments, toTake } from '@kite-trail/core/trail/programme';
 import type { Chapter, PlacedChapter } from '@kite-trail/core/trail/chapters';
 import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
 import { computed } from 'vue';
-import { useEditing } from '../lesson/editing';
-import { useLesson } from '../lesson/lesson';
-import { useTrimming } from './trimming';
-import { ofLesson } from '../lesson/lesson-scope';
+import { useEditing } from '../../lesson/editing';
+import { useLesson } from '../../lesson/lesson';
+import { useTrimming } from '../trimming';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 /** The chapters of a lesson: from page turns, named, added, moved and taken away. */
 export const useChapters = ofLesson(() => {

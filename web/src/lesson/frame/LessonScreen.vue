@@ -2,19 +2,19 @@
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { useAudience } from '../board/audience';
-import { usePens } from '../board/pens/pens';
-import { useBringIn } from '../bring-in/bring-in';
-import { useSheetPictures } from '../bring-in/sheet-pictures';
-import { collectFiles } from '../bring-in/waiting-files';
-import { preloadRecorder } from '../capture/take-recorder';
-import { idle } from '../device/idle';
-import { useChanges } from './changes';
-import { useDesk } from './desk';
-import { useEditing } from './editing';
+import { useAudience } from '../../board/audience';
+import { usePens } from '../../board/pens/pens';
+import { useBringIn } from '../../bring-in/bring-in';
+import { useSheetPictures } from '../../bring-in/sheet-pictures';
+import { collectFiles } from '../../bring-in/waiting-files';
+import { preloadRecorder } from '../../capture/take-recorder';
+import { idle } from '../../device/idle';
+import { useChanges } from '../changes';
+import { useDesk } from '../desk';
+import { useEditing } from '../editing';
 import LessonFrame from './LessonFrame.vue';
-import { useLesson } from './lesson';
-import { provideLesson } from './lesson-scope';
+import { useLesson } from '../lesson';
+import { provideLesson } from '../lesson-scope';
 import { useSteps } from './steps';
 
 /** Opens a lesson, for as long as its screen is there. */

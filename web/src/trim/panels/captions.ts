@@ -6,11 +6,11 @@ import { msToSamples } from '@kite-trail/core/trail/clock';
 import { spokenIn } from '@kite-trail/core/trail/quiet';
 import { nanoid } from 'nanoid';
 import { computed, ref } from 'vue';
-import { useEditing } from '../lesson/editing';
-import { useLesson } from '../lesson/lesson';
-import { useTrimming } from './trimming';
-import { useVoices } from '../lesson/voices';
-import { ofLesson } from '../lesson/lesson-scope';
+import { useEditing } from '../../lesson/editing';
+import { useLesson } from '../../lesson/lesson';
+import { useTrimming } from '../trimming';
+import { useVoices } from '../../lesson/voices';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 /** The captions of a lesson: laid out, typed, spread from a script, read from files and written to them. */
 export const useCaptions = ofLesson(() => {

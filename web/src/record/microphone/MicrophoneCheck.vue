@@ -4,9 +4,9 @@ import type { VoiceVerdict } from '@kite-trail/core/sound/voice-check';
 import { IconPlayerRecord, IconRefresh } from '@tabler/icons-vue';
 import { NButton, NModal, NSwitch } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { MicrophoneTrial } from '../capture/microphone-trial';
+import { MicrophoneTrial } from '../../capture/microphone-trial';
 import { useMicrophone } from './microphone';
-import LevelMeter from '../controls/LevelMeter.vue';
+import LevelMeter from '../../controls/LevelMeter.vue';
 
 /** Before recording: which microphone, how it sounds, how it is treated, and how far it is behind. */
 const open = defineModel<boolean>('open', { required: true });

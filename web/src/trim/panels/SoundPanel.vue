@@ -2,10 +2,10 @@
 import { recordedLoudness, TARGET_LUFS } from '@kite-trail/core/sound/mastering';
 import { NSwitch } from 'naive-ui';
 import { computed } from 'vue';
-import { useEditing } from '../lesson/editing';
-import { useLesson } from '../lesson/lesson';
-import { useVoices } from '../lesson/voices';
-import SidePanel from '../controls/SidePanel.vue';
+import { useEditing } from '../../lesson/editing';
+import { useLesson } from '../../lesson/lesson';
+import { useVoices } from '../../lesson/voices';
+import SidePanel from '../../controls/SidePanel.vue';
 
 /** How the voice is treated, in what is heard here, behind the link and in the video alike. */
 const emit = defineEmits<{ close: [] }>();

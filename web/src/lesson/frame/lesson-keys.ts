@@ -1,8 +1,8 @@
-import { useDesk } from './desk';
-import { useEditing } from './editing';
+import { useDesk } from '../desk';
+import { useEditing } from '../editing';
 import { useKeys, type Key } from './keys';
-import { useRecordingNow } from './recording-now';
-import { useSurface } from './surface';
+import { useRecordingNow } from '../recording-now';
+import { useSurface } from '../surface';
 
 /** Keys of every step: what was done last is taken back, on the page or in the trail. */
 export function useLessonKeys(): Key[] {

@@ -1,27 +1,27 @@
 <script setup lang="ts">
 import { useRoute } from 'vue-router';
-import Board from '../board/Board.vue';
-import ComposingDialog from '../board/composing/ComposingDialog.vue';
-import ReadingDialog from '../board/handwriting/ReadingDialog.vue';
-import { usePens } from '../board/pens/pens';
-import PenRoll from '../board/pens/PenRoll.vue';
-import { useClipboardEvents } from '../board/selection/clipboard-events';
-import { useBringIn } from '../bring-in/bring-in';
-import { useDroppedFiles } from '../bring-in/dropped-files';
-import PdfChooser from '../bring-in/PdfChooser.vue';
-import PdfPassword from '../bring-in/PdfPassword.vue';
-import PageLeaves from '../pages/PageLeaves.vue';
-import TemplateChooser from '../pages/TemplateChooser.vue';
-import TemplateName from '../pages/TemplateName.vue';
-import { useTurning } from '../pages/turning';
-import AuditionBar from '../trail/AuditionBar.vue';
+import Board from '../../board/Board.vue';
+import ComposingDialog from '../../board/composing/ComposingDialog.vue';
+import ReadingDialog from '../../board/handwriting/ReadingDialog.vue';
+import { usePens } from '../../board/pens/pens';
+import PenRoll from '../../board/pens/PenRoll.vue';
+import { useClipboardEvents } from '../../board/selection/clipboard-events';
+import { useBringIn } from '../../bring-in/bring-in';
+import { useDroppedFiles } from '../../bring-in/dropped-files';
+import PdfChooser from '../../bring-in/PdfChooser.vue';
+import PdfPassword from '../../bring-in/PdfPassword.vue';
+import PageLeaves from '../../pages/PageLeaves.vue';
+import TemplateChooser from '../../pages/TemplateChooser.vue';
+import TemplateName from '../../pages/TemplateName.vue';
+import { useTurning } from '../../pages/turning';
+import AuditionBar from '../../trail/AuditionBar.vue';
 import { useKeys } from './keys';
 import LessonHead from './LessonHead.vue';
 import LessonNotices from './LessonNotices.vue';
-import { useNotices } from './notices';
-import { useRecordingNow } from './recording-now';
+import { useNotices } from '../notices';
+import { useRecordingNow } from '../recording-now';
 import ShortcutSheet from './ShortcutSheet.vue';
-import { useSurface } from './surface';
+import { useSurface } from '../surface';
 
 /** Frames the steps: the page is there in all of them, and around it what the open step puts into the frame's places. */
 const surface = useSurface();

@@ -3,12 +3,12 @@ import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { IconPlayerPlayFilled } from '@tabler/icons-vue';
 import { NButton, NCheckbox, NInputNumber, NRadioButton, NRadioGroup } from 'naive-ui';
 import { computed } from 'vue';
-import { clockText } from '../look/time';
-import { useLesson } from '../lesson/lesson';
+import { clockText } from '../../look/time';
+import { useLesson } from '../../lesson/lesson';
 import { useQuietStretches, type ListedStretch } from './quiet-stretches';
-import { useStretch } from '../trail/stretch';
-import { useVoices } from '../lesson/voices';
-import SidePanel from '../controls/SidePanel.vue';
+import { useStretch } from '../../trail/stretch';
+import { useVoices } from '../../lesson/voices';
+import SidePanel from '../../controls/SidePanel.vue';
 
 /** Stretches in which nobody speaks: those with nothing drawn to be closed, those with ink to be quickened. */
 const emit = defineEmits<{ close: []; hear: [from: number, to: number] }>();

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { IconArrowBarToDown, IconTrash } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import { clockText } from '../look/time';
+import { clockText } from '../../look/time';
 import { useChapters } from './chapters';
-import KeptText from '../controls/KeptText.vue';
-import SidePanel from '../controls/SidePanel.vue';
+import KeptText from '../../controls/KeptText.vue';
+import SidePanel from '../../controls/SidePanel.vue';
 
 /** The chapters: each can be gone to, named, moved to the playhead and taken away. */
 const props = defineProps<{ playhead: number }>();

@@ -1,6 +1,6 @@
 import { useEventListener } from '@vueuse/core';
 import { ref, shallowRef } from 'vue';
-import { ofLesson } from './lesson-scope';
+import { ofLesson } from '../lesson-scope';
 
 /** What a key does on the lesson's screen; the sheet behind `?` is made of the same. */
 export interface Key {

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { z } from 'zod';
-import type { SoundChoice, SoundSettings } from '../capture/sound-source';
+import type { SoundChoice, SoundSettings } from '../../capture/sound-source';
 import { useLocalStorage } from '@vueuse/core';
 
 const DELAYS_KEY = 'kite-trail-tap-delays';

@@ -2,14 +2,16 @@
 import { IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, watch } from 'vue';
-import { useOutbox } from '../app/outbox';
-import { useFiles } from './files';
-import { useLesson } from './lesson';
-import { useNotices } from './notices';
-import { useRecordingNow } from './recording-now';
+import { useOutbox } from '../../app/outbox';
+import { useFiles } from '../files';
+import { useLesson } from '../lesson';
+import { useOtherWindows } from '../other-windows';
+import { useNotices } from '../notices';
+import { useRecordingNow } from '../recording-now';
 
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
 const lesson = useLesson();
+const others = useOtherWindows();
 const recording = useRecordingNow();
 const outbox = useOutbox();
 const files = useFiles();
@@ -34,11 +36,11 @@ notices.add('news', found, () => lesson.document && outbox.forgetFound(lesson.do
 notices.tellWhile('news', () => (!recording.isOn && files.missing > 0 ? MISSING : null));
 notices.tellWhile('news', () => (recording.isOn ? null : unreadable.value));
 // Looking on is all that can be done meanwhile.
-notices.tellWhile('news', () => (lesson.recordedElsewhere ? ELSEWHERE : null), { stays: true });
+notices.tellWhile('news', () => (others.isRecording ? ELSEWHERE : null), { stays: true });
 
 /** A take without an end is none that broke off while somebody records it or it is on its way. */
 const isGoingOn = computed(
-  () => !recording.isIdle || !lesson.isHolderKnown || lesson.recordedElsewhere || !lesson.isWithServer,
+  () => !recording.isIdle || !others.isHolderKnown || others.isRecording || !lesson.isWithServer,
 );
 const abandoned = computed(() =>
   (lesson.document?.takes ?? []).filter(

@@ -1,6 +1,6 @@
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ofLesson } from './lesson-scope';
+import { ofLesson } from '../lesson-scope';
 
 /** The steps in which a lesson is made, from the first to the last. Each has an address (`app/lesson-routes`). */
 export const STEPS = ['prepare', 'record', 'trim', 'share'] as const;

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
 import { computed } from 'vue';
-import { useAudience } from '../board/audience';
-import { useDraft } from './draft';
-import { useLesson } from './lesson';
-import { usePens } from '../board/pens/pens';
-import { useRecordingNow } from './recording-now';
+import { useAudience } from '../../board/audience';
+import { useDraft } from '../draft';
+import { useLesson } from '../lesson';
+import { usePens } from '../../board/pens/pens';
+import { useRecordingNow } from '../recording-now';
 import { useKeys } from './keys';
-import { useNotices } from './notices';
+import { useNotices } from '../notices';
 import { STEPS, useSteps, type Step } from './steps';
-import KeptText from '../controls/KeptText.vue';
-import SetAsideRecording from '../set-aside/SetAsideRecording.vue';
-import OutboxStatus from '../set-aside/OutboxStatus.vue';
+import KeptText from '../../controls/KeptText.vue';
+import SetAsideRecording from '../../set-aside/SetAsideRecording.vue';
+import OutboxStatus from '../../set-aside/OutboxStatus.vue';
 
 /** The lesson's name, the steps of making it, and whether all of it is saved. */
 const lesson = useLesson();

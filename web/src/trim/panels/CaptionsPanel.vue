@@ -4,14 +4,14 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { IconArrowsHorizontal, IconPlayerPlayFilled, IconTrash } from '@tabler/icons-vue';
 import { NButton, NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, watch } from 'vue';
-import { clockText } from '../look/time';
+import { clockText } from '../../look/time';
 import { useCaptions } from './captions';
-import { useLesson } from '../lesson/lesson';
-import { useStretch } from '../trail/stretch';
-import { useVoices } from '../lesson/voices';
-import { saveText } from '../device/save-file';
-import KeptText from '../controls/KeptText.vue';
-import SidePanel from '../controls/SidePanel.vue';
+import { useLesson } from '../../lesson/lesson';
+import { useStretch } from '../../trail/stretch';
+import { useVoices } from '../../lesson/voices';
+import { saveText } from '../../device/save-file';
+import KeptText from '../../controls/KeptText.vue';
+import SidePanel from '../../controls/SidePanel.vue';
 
 /** The captions: typed while one listens, spread from a script, or brought in from a file. Searched, they lead to the moment. */
 const props = defineProps<{ playhead: number }>();

@@ -2,10 +2,10 @@
 import { IconTrash } from '@tabler/icons-vue';
 import { NButton, NInput } from 'naive-ui';
 import { ref } from 'vue';
-import { clockText } from '../look/time';
-import { useLesson } from '../lesson/lesson';
+import { clockText } from '../../look/time';
+import { useLesson } from '../../lesson/lesson';
 import { useVersions } from './versions';
-import SidePanel from '../controls/SidePanel.vue';
+import SidePanel from '../../controls/SidePanel.vue';
 
 /** Versions of the trail that were kept by name, and the way back to the beginning. */
 const emit = defineEmits<{ close: [] }>();

@@ -1,10 +1,10 @@
 import type { VersionId } from '@kite-trail/core/lesson/ids';
 import { startedOver } from '@kite-trail/core/trail/edition';
 import { computed, ref } from 'vue';
-import { api } from '../server/api';
-import { useEditing } from '../lesson/editing';
-import { useLesson } from '../lesson/lesson';
-import { ofLesson } from '../lesson/lesson-scope';
+import { api } from '../../server/api';
+import { useEditing } from '../../lesson/editing';
+import { useLesson } from '../../lesson/lesson';
+import { ofLesson } from '../../lesson/lesson-scope';
 
 /** Named versions of what viewers get. The takes are the same in all of them. */
 export const useVersions = ofLesson(() => {

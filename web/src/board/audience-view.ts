@@ -1,0 +1,42 @@
+import type { Placement } from '@kite-trail/core/paint/surface';
+import type { Moment } from '@kite-trail/core/trail/timeline';
+import { watch } from 'vue';
+import { useFiles } from '../lesson/files';
+import { useAudience } from './audience';
+import { AudienceScreen } from './audience-screen';
+import { useView } from './view';
+
+/** The page in the audience's window, as it is on the board. */
+export function useAudienceView(
+  shown: () => { moment: Moment; writable: boolean },
+  paintSeen: (surface: CanvasRenderingContext2D, at: Placement) => void,
+) {
+  const audience = useAudience();
+  const files = useFiles();
+  const view = useView();
+  let screen: AudienceScreen | null = null;
+
+  /** The audience sees the page as the teacher looks at it, unless the teacher keeps that to themselves. */
+  function show(): void {
+    const { moment, writable } = shown();
+    const isOwnLook = writable || view.part !== null;
+    screen?.show(moment, isOwnLook ? (view.isRecorded ? view.look : null) : moment.scene.look);
+    showWet();
+  }
+
+  const showWet = (): void => screen?.showWet(paintSeen);
+  const repaint = (): void => screen?.repaint();
+
+  watch(
+    () => audience.window,
+    (opened) => {
+      screen = opened && new AudienceScreen(opened, () => files.images);
+      show();
+    },
+    // Whoever comes back to the board finds the window as it was.
+    { immediate: true },
+  );
+  watch([() => audience.resizes, () => view.look, () => view.isRecorded], show);
+
+  return { show, showWet, repaint };
+}
