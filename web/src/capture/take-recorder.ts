@@ -6,7 +6,7 @@ import { levelOf, type Level } from '@kite-trail/core/sound/level';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { sortMarks } from '@kite-trail/core/trail/timeline';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
-import type { EntryKey } from '../outbox/entry';
+import { PART_EVERY_MS, type EntryKey } from '../outbox/entry';
 import type { Outbox } from '../outbox/outbox';
 import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
 import VoiceEncoder from '../workers/voice-encoder.worker?worker';
@@ -17,9 +17,6 @@ import { NoMicrophone, type SoundSource } from './sound-source';
 
 const NOT_LOADED =
   'What records a voice could not be loaded: there is no network. Wait for it, or record without voice.';
-
-/** With the encoder's own pages, marks and sound are in the outbox within a second. */
-export const PART_EVERY_MS = 600;
 
 /** A take about to be recorded, and where it is to play. */
 export interface NewTake {

@@ -4,6 +4,9 @@ import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
 
+/** With the encoder's own pages, marks and sound are in the outbox within a second. */
+export const PART_EVERY_MS = 600;
+
 /** Names an entry, and its request at the school: by it, a request that comes again is known. */
 export type EntryKey = string & { readonly brand: 'EntryKey' };
 
