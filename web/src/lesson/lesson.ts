@@ -22,7 +22,7 @@ import { fromBase64 } from '../server/base64';
 import { WINDOW_ID } from '../server/call';
 import { useDesk } from './desk';
 import { useDraft } from './draft';
-import { useEdition } from './edition';
+import { useEdition } from './edition/edition';
 import { useOtherWindows } from './other-windows';
 import { useRecordingNow } from './recording-now';
 import { useTakeSounds } from './take-sounds';

@@ -5,7 +5,7 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
 import { useAudition } from '../trail/audition';
-import { useEditing } from '../lesson/editing';
+import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { useDoneOver } from './done-over';
 import { useRecording } from './recording';

@@ -13,7 +13,7 @@ import { useOutbox } from '../app/outbox';
 import type { SoundSource } from '../capture/sound-source';
 import { TakeRecorder, type NewTake } from '../capture/take-recorder';
 import { useDesk } from '../lesson/desk';
-import { useEditing } from '../lesson/editing';
+import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useVoices } from '../lesson/voices';

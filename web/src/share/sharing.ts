@@ -1,7 +1,7 @@
 import { ref } from 'vue';
 import { useSheetPictures } from '../bring-in/sheet-pictures';
 import { useAttempt } from '../controls/attempt';
-import { useEditing } from '../lesson/editing';
+import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useVoices } from '../lesson/voices';

@@ -4,7 +4,7 @@ import { useTake as withTake } from '@kite-trail/core/trail/plan';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import { computed } from 'vue';
 import { api } from '../server/api';
-import { useEditing } from '../lesson/editing';
+import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
 

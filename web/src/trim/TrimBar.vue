@@ -2,7 +2,7 @@
 import { IconArrowBackUp, IconArrowForwardUp } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { shallowRef, watch } from 'vue';
-import { useEditing } from '../lesson/editing';
+import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { painted } from '../device/painted';
 import { useTrimming } from './trimming';

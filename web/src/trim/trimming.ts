@@ -21,7 +21,7 @@ import {
 import { programmeLength, voiceOf, type Programme, isSilenced } from '@kite-trail/core/trail/programme';
 import { pausesIn } from '@kite-trail/core/trail/quiet';
 import { computed, ref, shallowRef } from 'vue';
-import { useEditing } from '../lesson/editing';
+import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { useAudition } from '../trail/audition';
 import { useListening } from '../trail/listening';

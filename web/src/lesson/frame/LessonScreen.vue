@@ -11,7 +11,7 @@ import { preloadRecorder } from '../../capture/take-recorder';
 import { idle } from '../../device/idle';
 import { useChanges } from '../changes';
 import { useDesk } from '../desk';
-import { useEditing } from '../editing';
+import { useEditing } from '../edition/editing';
 import LessonFrame from './LessonFrame.vue';
 import { useLesson } from '../lesson';
 import { provideLesson } from '../lesson-scope';

@@ -1,5 +1,5 @@
 import { useDesk } from '../desk';
-import { useEditing } from '../editing';
+import { useEditing } from '../edition/editing';
 import { useKeys, type Key } from './keys';
 import { useRecordingNow } from '../recording-now';
 import { useSurface } from '../surface';

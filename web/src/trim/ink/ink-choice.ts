@@ -8,7 +8,7 @@ import { placeSegments, programmeLength, toTake } from '@kite-trail/core/trail/p
 import { firstAtOrAfter } from '@kite-trail/core/trail/trail';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { computed, ref, watch } from 'vue';
-import { useEditing } from '../../lesson/editing';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useStretch } from '../../trail/stretch';
 import { ofLesson } from '../../lesson/lesson-scope';

@@ -2,7 +2,7 @@
 import { recordedLoudness, TARGET_LUFS } from '@kite-trail/core/sound/mastering';
 import { NSwitch } from 'naive-ui';
 import { computed } from 'vue';
-import { useEditing } from '../../lesson/editing';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useVoices } from '../../lesson/voices';
 import SidePanel from '../../controls/SidePanel.vue';

@@ -6,7 +6,7 @@ import { msToSamples } from '@kite-trail/core/trail/clock';
 import { spokenIn } from '@kite-trail/core/trail/quiet';
 import { nanoid } from 'nanoid';
 import { computed, ref } from 'vue';
-import { useEditing } from '../../lesson/editing';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useTrimming } from '../trimming';
 import { useVoices } from '../../lesson/voices';

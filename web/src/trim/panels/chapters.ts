@@ -2,7 +2,7 @@ import { placeSegments, toTake } from '@kite-trail/core/trail/programme';
 import type { Chapter, PlacedChapter } from '@kite-trail/core/trail/chapters';
 import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
 import { computed } from 'vue';
-import { useEditing } from '../../lesson/editing';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useTrimming } from '../trimming';
 import { ofLesson } from '../../lesson/lesson-scope';

@@ -3,7 +3,7 @@ import { cut, quickened, type Stretch } from '@kite-trail/core/trail/edit';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import { closing, lengthOf, pausesIn, silentWritingIn } from '@kite-trail/core/trail/quiet';
 import { computed, ref, watch } from 'vue';
-import { useEditing } from '../../lesson/editing';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useVoices } from '../../lesson/voices';
 import { ofLesson } from '../../lesson/lesson-scope';

@@ -2,7 +2,7 @@ import type { VersionId } from '@kite-trail/core/lesson/ids';
 import { startedOver } from '@kite-trail/core/trail/edition';
 import { computed, ref } from 'vue';
 import { api } from '../../server/api';
-import { useEditing } from '../../lesson/editing';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { ofLesson } from '../../lesson/lesson-scope';
 

@@ -1,7 +1,7 @@
 import { NOTHING_EDITED, type Edition } from '@kite-trail/core/trail/edition';
 import equal from 'fast-deep-equal';
 import { shallowRef } from 'vue';
-import { ofLesson } from './lesson-scope';
+import { ofLesson } from '../lesson-scope';
 
 /**
  * Where an edition comes from: an edit made here, or taken back or made again here; a take that has ended here; the school, which

@@ -7,22 +7,22 @@ import { newStroke } from '@kite-trail/core/lesson/piece';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { api } from '../server/api';
-import { atSchool } from '../testing/at-school';
-import { profileWorkers } from '../testing/profile-workers';
-import { useCaptions } from '../trim/panels/captions';
-import { useChapters } from '../trim/panels/chapters';
+import { api } from '../../server/api';
+import { atSchool } from '../../testing/at-school';
+import { profileWorkers } from '../../testing/profile-workers';
+import { useCaptions } from '../../trim/panels/captions';
+import { useChapters } from '../../trim/panels/chapters';
 import { useEditing } from './editing';
-import { useInkChoice } from '../trim/ink/ink-choice';
-import { useLesson } from './lesson';
-import { editionOf, madeLesson, madeTake } from '../testing/made-lesson';
-import { useQuietStretches } from '../trim/panels/quiet-stretches';
-import { useStretch } from '../trail/stretch';
-import { useTrimming } from '../trim/trimming';
-import { useVoices } from './voices';
+import { useInkChoice } from '../../trim/ink/ink-choice';
+import { useLesson } from '../lesson';
+import { editionOf, madeLesson, madeTake } from '../../testing/made-lesson';
+import { useQuietStretches } from '../../trim/panels/quiet-stretches';
+import { useStretch } from '../../trail/stretch';
+import { useTrimming } from '../../trim/trimming';
+import { useVoices } from '../voices';
 
-vi.mock('../workers/profile.worker?worker', async () => ({
-  default: (await import('../testing/profile-workers')).ProfileWorkerStandIn,
+vi.mock('../../workers/profile.worker?worker', async () => ({
+  default: (await import('../../testing/profile-workers')).ProfileWorkerStandIn,
 }));
 
 const SECOND = 48_000;

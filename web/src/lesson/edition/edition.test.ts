@@ -2,9 +2,9 @@ import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { Segment } from '@kite-trail/core/trail/programme';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { editionOf } from '../testing/made-lesson';
+import { editionOf } from '../../testing/made-lesson';
 import { useEdition, type EditionFrom } from './edition';
-import { LessonScope, useOtherwise } from './lesson-scope';
+import { LessonScope, useOtherwise } from '../lesson-scope';
 
 const playing = (toSamples: number) =>
   editionOf([{ kind: 'play', take: 'take-one' as TakeId, fromSamples: 0, toSamples, pace: 1 } as Segment]);

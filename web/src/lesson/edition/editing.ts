@@ -2,15 +2,15 @@ import { editionProblem, type EditState } from '@kite-trail/core/contract/editio
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { computed } from 'vue';
-import { isStepOfEditing } from '../outbox/entry';
-import { Unreachable } from '../server/call';
-import { useDraft } from './draft';
+import { isStepOfEditing } from '../../outbox/entry';
+import { Unreachable } from '../../server/call';
+import { useDraft } from '../draft';
 import { useEdition, type EditionFrom } from './edition';
-import { useLesson } from './lesson';
-import { useOutbox } from '../app/outbox';
-import { painted } from '../device/painted';
-import { useNotices } from './notices';
-import { ofLesson } from './lesson-scope';
+import { useLesson } from '../lesson';
+import { useOutbox } from '../../app/outbox';
+import { painted } from '../../device/painted';
+import { useNotices } from '../notices';
+import { ofLesson } from '../lesson-scope';
 
 /** Edits of what viewers get: shown at once, sent one after the other, and undone without end. */
 export const useEditing = ofLesson(() => {
