@@ -115,6 +115,29 @@ export function withRoom(page: Page, room: Room): Page {
   return { ...page, leftPt: left, topPt: top, widthPt: boundedSide(right - left), heightPt: boundedSide(bottom - top) };
 }
 
+/** Room is given a third of the page, as it was at first, at a time; in steps of the grid on which everything lies. */
+const ROOM_STEP = 1 / 3;
+const GRID_PER_PT = 32;
+
+/**
+ * The page with a step more room on a side, or a step less: never less than it had at first.
+ * @param first the page's sides as it was before it was given any, in points
+ */
+export function withRoomStep(page: Page, first: RectPt, side: keyof Room, step: 'more' | 'less'): Page {
+  const isAcross = side === 'leftPt' || side === 'rightPt';
+  const lengthPt = isAcross ? first.right - first.left : first.bottom - first.top;
+  const stepPt = Math.round(lengthPt * ROOM_STEP * GRID_PER_PT) / GRID_PER_PT;
+  const now = pageRect(page);
+  const given: Room = {
+    leftPt: first.left - now.left,
+    topPt: first.top - now.top,
+    rightPt: now.right - first.right,
+    bottomPt: now.bottom - first.bottom,
+  };
+  const by = step === 'more' ? stepPt : -Math.min(stepPt, Math.max(0, given[side]));
+  return withRoom(page, { leftPt: 0, topPt: 0, rightPt: 0, bottomPt: 0, [side]: by });
+}
+
 /** Ink this near to the foot of a page (as a share of its height at first) wants more page. */
 const FOOT_SHARE = 1 / 8;
 const GROWN_BY = 1 / 2;

@@ -25,9 +25,20 @@ export function useBoardKeys(): Key[] {
   const audience = useAudience();
 
   const take = (held: typeof pens.held) => () => (pens.held = held);
+  /** What was in the hand before it took hold of everything. */
+  let before: typeof pens.held | null = null;
+
   function takeAll() {
+    if (pens.held !== 'hold') before = pens.held;
     pens.held = 'hold';
     if (surface.isWritable) selection.takeEverything();
+  }
+
+  /** Lets go. A tool that was put away to take everything is in the hand again; any other stays there. */
+  function letGo() {
+    selection.letGo();
+    if (before !== null && pens.held === 'hold') pens.held = before;
+    before = null;
   }
 
   return [
@@ -38,6 +49,7 @@ export function useBoardKeys(): Key[] {
     { keys: 'H', does: 'Highlighter', run: () => pens.pickSort('highlighter') },
     { keys: 'E', does: 'Eraser', run: take('eraser') },
     { keys: 'Ctrl A', does: 'Take hold of all on the page', run: takeAll },
+    { keys: 'Esc', does: 'Let go of what is held', when: () => selection.pieces.length > 0, run: letGo },
     { keys: 'Ctrl D', does: 'Duplicate what is held', run: () => selection.duplicate() },
     { keys: '+', does: 'See the page larger', run: () => view.nearer() },
     { keys: '−', does: 'See the page smaller', run: () => view.farther() },

@@ -1,13 +1,5 @@
 <script setup lang="ts">
-import {
-  blankPage,
-  boundedSide,
-  LARGEST_SIDE_PT,
-  LEAST_SIDE_PT,
-  PAGE_SIZES,
-  withRoom,
-  type Room,
-} from '@kite-trail/core/lesson/page';
+import { boundedSide, LARGEST_SIDE_PT, LEAST_SIDE_PT, PAGE_SIZES } from '@kite-trail/core/lesson/page';
 import { IconArrowBarDown, IconArrowBarLeft, IconArrowBarRight, IconArrowBarUp } from '@tabler/icons-vue';
 import { NButton, NCheckbox } from 'naive-ui';
 import { computed, ref } from 'vue';
@@ -19,8 +11,6 @@ import TileGrid from '../controls/TileGrid.vue';
 
 /** Chooses the size of the page shown, and gives it room to write on any side. */
 const PT_PER_MM = 72 / 25.4;
-/** Room is given a third of the page at a time. */
-const SHARE = 1 / 3;
 const SIDES = [
   { name: 'Room on the left', key: 'leftPt', icon: IconArrowBarLeft },
   { name: 'Room on the right', key: 'rightPt', icon: IconArrowBarRight },
@@ -36,19 +26,8 @@ const bounds = { min: Math.ceil(mm(LEAST_SIDE_PT)), max: Math.floor(mm(LARGEST_S
 
 function resize(widthPt: number, heightPt: number) {
   const size = { widthPt: onGrid(boundedSide(widthPt)), heightPt: onGrid(boundedSide(heightPt)) };
-  pages.alter({
-    ...blankPage(page.value.id, size, page.value.paper),
-    sheet: page.value.sheet,
-    scale: page.value.scale,
-  });
+  pages.resize(size);
   own.value = { width: mm(size.widthPt), height: mm(size.heightPt) };
-}
-
-function giveRoom(side: keyof Room, by: 1 | -1) {
-  const { sheet } = page.value;
-  const base = side === 'leftPt' || side === 'rightPt' ? (sheet ?? page.value).widthPt : (sheet ?? page.value).heightPt;
-  const none: Room = { leftPt: 0, topPt: 0, rightPt: 0, bottomPt: 0 };
-  pages.alter(withRoom(page.value, { ...none, [side]: by * onGrid(base * SHARE) }));
 }
 
 const onGrid = (pt: number) => Math.round(pt * 32) / 32;
@@ -80,8 +59,12 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
       <div v-for="side in SIDES" :key="side.key" class="side">
         <component :is="side.icon" :size="22" />
         <span>{{ side.name }}</span>
-        <n-button size="small" :aria-label="`${side.name}: less`" @click="giveRoom(side.key, -1)">Less</n-button>
-        <n-button size="small" :aria-label="`${side.name}: more`" @click="giveRoom(side.key, 1)">More</n-button>
+        <n-button size="small" :aria-label="`${side.name}: less`" @click="pages.giveRoom(side.key, 'less')"
+          >Less</n-button
+        >
+        <n-button size="small" :aria-label="`${side.name}: more`" @click="pages.giveRoom(side.key, 'more')"
+          >More</n-button
+        >
       </div>
     </div>
   </options-panel>

@@ -1,6 +1,15 @@
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
-import { blankPage, SQUARED_PAPER, type Page, type Paper } from '@kite-trail/core/lesson/page';
+import {
+  blankPage,
+  pageRect,
+  SQUARED_PAPER,
+  withRoomStep,
+  type Page,
+  type Paper,
+  type Room,
+} from '@kite-trail/core/lesson/page';
+import type { RectPt } from '@kite-trail/core/lesson/rect';
 import type { Piece } from '@kite-trail/core/lesson/piece';
 import { pageStateOf, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
@@ -29,11 +38,38 @@ export const usePages = ofLesson(() => {
   /** Without a picture: that one belongs to its lesson. */
   const usualPaper = (): Paper => ({ ...(JSON.parse(usual.value) as Paper), picture: null });
 
-  /** A blank page after the one shown, as large, on the usual paper. */
+  /** The paper this lesson is written on: of the page shown, or, where that is a PDF's, of another one. */
+  function paperHere(): Paper {
+    const blank = [shown(), ...desk.scene!.pages].find(({ page }) => !page.sheet);
+    return blank?.page.paper ?? usualPaper();
+  }
+
+  /** A blank page after the one shown, as large, on the paper of this lesson. */
   function addBlank(): void {
     const { page } = shown();
     const size = page.sheet ?? page;
-    insert([{ page: blankPage(newPageId(), size, usualPaper()), pieces: [] }]);
+    insert([{ page: blankPage(newPageId(), size, paperHere()), pieces: [] }]);
+  }
+
+  /** The sides that pages had before they were given room at this visit. */
+  const firstSides = new Map<PageId, RectPt>();
+
+  /** Gives the page shown a step more room on a side, or takes back a step of what it was given. */
+  function giveRoom(side: keyof Room, step: 'more' | 'less'): void {
+    const { page } = shown();
+    const { sheet } = page;
+    const first = sheet
+      ? { left: 0, top: 0, right: sheet.widthPt, bottom: sheet.heightPt }
+      : (firstSides.get(page.id) ?? pageRect(page));
+    firstSides.set(page.id, first);
+    alter(withRoomStep(page, first, side, step));
+  }
+
+  /** Makes the page shown of another size: what it was before is of no account. */
+  function resize(size: { widthPt: number; heightPt: number }): void {
+    const { page } = shown();
+    firstSides.delete(page.id);
+    alter({ ...blankPage(page.id, size, page.paper), sheet: page.sheet, scale: page.scale });
   }
 
   /** Puts pages in after the one shown, and turns to the first of them. */
@@ -86,7 +122,21 @@ export const usePages = ofLesson(() => {
     if (state) desk.turnTo(state.page.id);
   }
 
-  return { grows, shown, usualPaper, addBlank, insert, duplicate, drop, move, alter, takePaper, goTo };
+  return {
+    grows,
+    shown,
+    usualPaper,
+    addBlank,
+    insert,
+    duplicate,
+    drop,
+    move,
+    giveRoom,
+    resize,
+    alter,
+    takePaper,
+    goTo,
+  };
 });
 
 /** The same page anew: copies have ids of their own. */

@@ -154,7 +154,6 @@ function dragFrom(event: MouseEvent | TouchEvent) {
 }
 
 function onKey(event: KeyboardEvent) {
-  if (event.key === 'Escape') return selection.letGo();
   if (selection.isLocked || event.ctrlKey || event.metaKey) return;
   const { xPt, yPt } = props.frame;
   const middle = { xPt, yPt };
