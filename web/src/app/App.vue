@@ -1,7 +1,13 @@
 <script setup lang="ts">
 import { createLocale, enUS, NConfigProvider } from 'naive-ui';
 import SignInAgain from './SignInAgain.vue';
+import { useEventListener } from '@vueuse/core';
+import { useOutbox } from './outbox';
 import { theme } from './theme';
+
+// What is only here so far waits for the next visit, but the school does not have it.
+const outbox = useOutbox();
+useEventListener(window, 'beforeunload', (event) => outbox.secondsToSend > 0 && event.preventDefault());
 
 /** A field says by its label what it is for: an empty one stays empty. */
 const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder: '' } }, enUS);

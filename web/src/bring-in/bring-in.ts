@@ -5,7 +5,7 @@ import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
-import { shallowRef, watch } from 'vue';
+import { onScopeDispose, shallowRef, watch } from 'vue';
 import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
@@ -144,6 +144,8 @@ export const useBringIn = ofLesson(() => {
     locked.value = null;
     opening.value = null;
   }
+
+  onScopeDispose(dismiss);
 
   /** Makes pages of the chosen ones of a PDF's, after the page shown. */
   async function takePages(indices: readonly number[]): Promise<void> {

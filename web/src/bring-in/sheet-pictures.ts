@@ -1,4 +1,4 @@
-import { ref } from 'vue';
+import { onScopeDispose, ref } from 'vue';
 import { PasswordNeeded } from '../pdf/pdf-document';
 import { api } from '../server/api';
 import { useFiles } from '../lesson/files';
@@ -37,7 +37,7 @@ export const useSheetPictures = ofLesson(() => {
       const { id } = lesson.document!;
       const missing = await api.undrawn(id);
       for (const [n, { asset, pageIndex }] of missing.entries()) {
-        if (isStopped || lesson.document?.id !== id) return;
+        if (isStopped) return;
         done.value = n / missing.length;
         const pdf = await files.loader!.pdf(asset);
         await api.keepSheetPicture(id, asset, pageIndex, await pdf.drawFile(pageIndex, WIDTH_PX));
@@ -52,6 +52,7 @@ export const useSheetPictures = ofLesson(() => {
 
   /** Stops; the rest is drawn when the lesson is opened again, or shared. */
   const stop = () => (isStopped = true);
+  onScopeDispose(stop);
 
   return { done, drawMissing, stop };
 });

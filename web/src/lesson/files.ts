@@ -1,5 +1,5 @@
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { LessonFileLoader } from '../pictures/lesson-file-loader';
 import { ImageStore } from '../pictures/image-store';
 import { assetIdOf, openHasher } from '../server/upload';
@@ -22,9 +22,6 @@ export const useFiles = ofLesson(() => {
   const isSending = computed(() => outbox.status.filesOwed > 0);
 
   async function open(id: LessonId): Promise<void> {
-    images.value.dispose();
-    loader.value?.dispose();
-    local.clear();
     lesson = id;
     loader.value = new LessonFileLoader(id, (asset) => local.get(asset));
     const store = new ImageStore(loader.value.load);
@@ -40,6 +37,11 @@ export const useFiles = ofLesson(() => {
       if (entry.head.kind === 'file') local.set(entry.head.asset, payload as Blob);
     }
   }
+
+  onScopeDispose(() => {
+    images.value.dispose();
+    loader.value?.dispose();
+  });
 
   /** Gives the lesson a file. It can be shown once it is kept here, and is sent meanwhile. */
   async function add(name: string, blob: Blob): Promise<AssetId> {

@@ -322,7 +322,7 @@ export const useRecording = ofLesson(() => {
   );
   // Leaving in mid-recording asks first.
   useEventListener(window, 'beforeunload', (event) => {
-    if (isOn.value || outbox.secondsToSend > 0 || lesson.isEditing) event.preventDefault();
+    if (isOn.value || lesson.isEditing) event.preventDefault();
   });
   useEventListener(window, 'pagehide', () => {
     if (isOn.value && lesson.document) api.releaseOnLeaving(lesson.document.id);

@@ -6,7 +6,7 @@ import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { placesOf } from '@kite-trail/core/lesson/touch';
 import { heightOf, type Polyline } from '@kite-trail/core/reading/point-cloud';
 import { textOf, type Reading } from '@kite-trail/core/reading/reading';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { readInWorker, type ReadingWork } from '../../reading/reader';
 import { useRecordingNow } from '../../lesson/recording-now';
 import { useComposing } from '../composing/composing';
@@ -88,6 +88,7 @@ export const useReading = ofLesson(() => {
     corrected.value = new Map();
     text.value = '';
   }
+  onScopeDispose(close);
 
   /** Says what a letter is. */
   function correct(line: number, at: number, letter: string): void {
