@@ -9,9 +9,9 @@ const open = defineModel<boolean>('open', { required: true });
 
 const isNarrow = useMediaQuery('(max-width: 900px)');
 const trigger = ref<HTMLElement>();
-const place = computed(() => {
-  // A place is always said: without one, a popover looks for what it hangs on.
-  if (!open.value || !trigger.value) return { x: 0, y: 0 };
+/** A place is always said, for a popover without one looks for what it hangs on; one that closes stays where it was. */
+const place = computed<{ x: number; y: number }>((before) => {
+  if (!open.value || !trigger.value) return before ?? { x: 0, y: 0 };
   const { right, bottom } = trigger.value.getBoundingClientRect();
   return { x: isNarrow.value ? window.innerWidth / 2 : right, y: bottom };
 });
