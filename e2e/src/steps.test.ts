@@ -109,7 +109,7 @@ describe('what was copied last', () => {
     await teacher.page.keyboard.down('Control');
     await teacher.page.keyboard.press('a');
     await teacher.page.keyboard.up('Control');
-    await teacher.find('toolbar', 'Stroke');
+    await teacher.find('toolbar', 'What is held');
     const pieces = await copied();
     expect(pieces.map(([type]) => type)).toContain('text/plain');
     await pasted(pieces);
