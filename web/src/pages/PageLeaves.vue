@@ -56,19 +56,21 @@ function growList() {
 
 /** The leaf of the page that is shown stays in view. To scroll at once would lay the window out in the middle of an edit. */
 function followShown() {
-  void painted().then(() =>
-    list.value?.querySelector(`[data-page="${props.scene.shown}"]`)?.scrollIntoView({ block: 'nearest' }),
-  );
+  void painted().then(() => {
+    const leaf = list.value?.querySelector(`[data-page="${props.scene.shown}"]`);
+    if (!list.value || !leaf) return;
+    // The list alone is scrolled: on a phone, what stands beside it, such as Record, stays in sight.
+    const [seen, at] = [list.value.getBoundingClientRect(), leaf.getBoundingClientRect()];
+    if (at.top < seen.top) list.value.scrollTop += at.top - seen.top;
+    else if (at.bottom > seen.bottom) list.value.scrollTop += at.bottom - seen.bottom;
+  });
 }
 watch(() => props.scene.shown, followShown);
 // A tablet that is turned lays the leaves out anew.
 useResizeObserver(list, () => followShown());
 
-const turner = ref<InstanceType<typeof PageTurner>>();
 const shownNumber = computed(() => props.scene.pages.findIndex(({ page }) => page.id === props.scene.shown) + 1);
 const goTo = (number: number) => emit('turn', props.scene.pages[number - 1].page.id);
-
-defineExpose({ typeNumber: (digit: string) => turner.value?.type(digit) });
 
 const MENU = [
   { label: 'Add a blank page after it', key: 'add' },
@@ -129,7 +131,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
 </script>
 
 <template>
-  <page-turner v-if="scene.pages.length > 1" ref="turner" :at="shownNumber" :count="scene.pages.length" @go="goTo" />
+  <page-turner v-if="scene.pages.length > 1" :at="shownNumber" :count="scene.pages.length" @go="goTo" />
   <nav ref="list" class="leaves" aria-label="Pages">
     <vue-draggable
       v-model="order"

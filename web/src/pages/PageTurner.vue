@@ -24,14 +24,6 @@ function go() {
   typed.value = String(props.at);
   field.value?.blur();
 }
-
-/** Takes the first digit of a number whose others are typed here. */
-function type(digit: string) {
-  typed.value = digit;
-  field.value?.focus();
-}
-
-defineExpose({ type });
 </script>
 
 <template>

@@ -163,12 +163,16 @@ async function rename(to: string) {
 @media (max-width: 640px) {
   .head {
     flex-wrap: wrap;
-    padding-block: 0.3rem 0;
+    gap: 2px;
+    padding: 0.3rem 0.5rem 0;
   }
 
   .title {
     order: -1;
-    flex: 1 1 40%;
+    flex: 1 1 0;
+    min-width: 5rem;
+    padding-inline: 0.4rem;
+    font-size: 1rem;
   }
 
   .home {
