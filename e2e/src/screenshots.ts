@@ -85,7 +85,7 @@ await teacher.page.bringToFront();
 await teacher.page.goto(school.url);
 await (await teacher.page.waitForSelector('::-p-text(Coming in from sea: lateral marks)'))!.click();
 await teacher.find('image', 'Page to write on');
-const recordable = teacher.page.url();
+const recordable = teacher.page.url().replace(/\/prepare$/, '');
 await teacher.page.goto(school.url);
 await (await teacher.page.waitForSelector('::-p-text(Into Sandhaven: reading the chart)'))!.click();
 await teacher.find('image', 'Page to write on');
