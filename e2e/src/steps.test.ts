@@ -1,3 +1,4 @@
+import type { HTTPRequest } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
@@ -85,6 +86,57 @@ describe('every step of a lesson', () => {
     await teacher.press('Trim');
     await teacher.press('Share');
     await teacher.find('link', 'Save Lights of the harbour.mp4');
+  });
+});
+
+describe('a lesson that is left', () => {
+  /** Holds back some requests of the page until they are let go. */
+  async function heldBack(isMeant: (method: string, path: string) => boolean): Promise<() => Promise<void>> {
+    let letGo = () => {};
+    const open = new Promise<void>((resolve) => (letGo = resolve));
+    await teacher.page.setRequestInterception(true);
+    const hold = async (request: HTTPRequest) => {
+      if (isMeant(request.method(), new URL(request.url()).pathname)) await open;
+      await request.continue();
+    };
+    teacher.page.on('request', hold);
+    return async () => {
+      letGo();
+      teacher.page.off('request', hold);
+      await teacher.page.setRequestInterception(false);
+    };
+  }
+
+  it('while it is being opened does not call the teacher back', async () => {
+    await classroom.makeLesson('Left at once');
+    const { pathname } = new URL(teacher.page.url());
+    await teacher.page.goto(classroom.school.url);
+    await teacher.sees('Left at once');
+    const letGo = await heldBack((method, path) => method === 'GET' && path.startsWith('/api/lessons/'));
+    await teacher.page.locator('::-p-text(Left at once)').click();
+    await teacher.sees('Opening…');
+    await teacher.page.goBack();
+    await teacher.sees('Left at once');
+    await letGo();
+    await teacher.page.waitForNetworkIdle();
+    expect(new URL(teacher.page.url()).pathname).toBe('/');
+    expect(pathname).toMatch(/prepare$/);
+  });
+
+  it('hears no key any more, though what was changed in it is still on its way', async () => {
+    await classroom.makeLesson('Left in a hurry');
+    const before = teacher.page.url();
+    const letGo = await heldBack((method, path) => method === 'POST' && path.endsWith('/changes'));
+    await teacher.stroke([0.2, 0.2], [0.4, 0.3]);
+    await teacher.press('All lessons', 'link');
+    await teacher.sees('Left in a hurry');
+    // In the lesson, this adds a page.
+    await teacher.page.keyboard.press('n');
+    await letGo();
+    await teacher.page.goto(before);
+    await teacher.find('image', 'Page to write on');
+    await expect.poll(async () => (await piecesOn(teacher)).length).toBe(1);
+    expect((await openLesson(teacher)).pages).toHaveLength(1);
   });
 });
 

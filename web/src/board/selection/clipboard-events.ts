@@ -48,8 +48,9 @@ export function useClipboardEvents(): void {
   function copy(event: ClipboardEvent) {
     if (!surface.isWritable || isTyping(event) || selection.pieces.length === 0) return;
     event.preventDefault();
-    event.clipboardData?.setData(PIECES, event.type === 'cut' ? clipboard.cut() : clipboard.copy());
+    // Of what is cut, nothing is held afterwards.
     event.clipboardData?.setData('text/plain', clipboard.words);
+    event.clipboardData?.setData(PIECES, event.type === 'cut' ? clipboard.cut() : clipboard.copy());
   }
   useEventListener(window, 'copy', copy);
   useEventListener(window, 'cut', copy);

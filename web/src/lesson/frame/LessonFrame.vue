@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import { useRoute } from 'vue-router';
 import Board from '../../board/Board.vue';
 import ComposingDialog from '../../board/composing/ComposingDialog.vue';
@@ -35,6 +36,8 @@ const problem = useNotices().place('problem');
 
 // Which keys there are is said where the steps are (`app/lesson-routes`).
 keys.all = (route.matched[0].meta.keys ?? []).flatMap((useThem) => useThem());
+// Only while the screen is there: what was changed may be on its way for longer.
+useEventListener(window, 'keydown', keys.press);
 recording.pauseWhile(() => keys.isSheetOpen);
 useClipboardEvents();
 // What falls beside the page is brought in as well.

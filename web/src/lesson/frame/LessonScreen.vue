@@ -39,10 +39,13 @@ const pens = usePens();
 const router = useRouter();
 const isOpen = ref(false);
 const problem = ref('');
+let isLeft = false;
 
 onMounted(async () => {
   try {
     await Promise.all([lesson.open(lessonId), pens.load()]);
+    // Whoever has left meanwhile is not called back.
+    if (isLeft) return;
     if (!steps.now.value) {
       const step = lesson.lengthSamples > 0 ? 'trim' : 'prepare';
       await router.replace({ name: step, params: { lessonId } });
@@ -57,6 +60,7 @@ onMounted(async () => {
 });
 
 onBeforeUnmount(() => {
+  isLeft = true;
   parts.audience.close();
   const sent = Promise.race([editing.sent(), new Promise((resolve) => setTimeout(resolve, LEAVE_AFTER_MS))]);
   void Promise.all([lesson.save(), sent]).finally(() => scope.end());

@@ -1,4 +1,3 @@
-import { useEventListener } from '@vueuse/core';
 import { ref, shallowRef } from 'vue';
 import { ofLesson } from '../lesson-scope';
 
@@ -25,9 +24,8 @@ export const useKeys = ofLesson(() => {
     event.preventDefault();
     key.run(event);
   }
-  useEventListener(window, 'keydown', press);
 
-  return { all, isSheetOpen };
+  return { all, isSheetOpen, press };
 });
 
 const NAMES: Record<string, string> = {
