@@ -12,5 +12,5 @@ useSurface().show(() => ({ moment: lesson.lengthSamples > 0 ? listening.moment :
 </script>
 
 <template>
-  <listen-row />
+  <listen-row @toggle="listening.toggle()" />
 </template>

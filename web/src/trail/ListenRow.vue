@@ -5,13 +5,14 @@ import TrailRow from './TrailRow.vue';
 import TrailSection from './TrailSection.vue';
 import TrailStrip from './TrailStrip.vue';
 
-/** The trail to be listened to. */
+/** The trail to be listened to; before there is one, what stands in its place. */
+const emit = defineEmits<{ toggle: [] }>();
 const lesson = useLesson();
 const listening = useListening();
 </script>
 
 <template>
-  <trail-row v-if="lesson.lengthSamples > 0" @toggle="listening.toggle()">
+  <trail-row v-if="lesson.lengthSamples > 0" @toggle="emit('toggle')">
     <trail-strip
       :picture="listening.picture"
       :playhead="listening.samples"
@@ -20,7 +21,9 @@ const listening = useListening();
       @seek="listening.seek"
     />
   </trail-row>
-  <trail-section v-else size="slim"><p class="untold">What you record appears here.</p></trail-section>
+  <trail-section v-else size="slim">
+    <slot><p class="untold">What you record appears here.</p></slot>
+  </trail-section>
 </template>
 
 <style scoped>

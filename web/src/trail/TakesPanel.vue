@@ -6,7 +6,6 @@ import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { clockText } from '../look/time';
 import { useAudition } from './audition';
-import { useNotices } from '../lesson/notices';
 import { useLesson } from '../lesson/lesson';
 import { useTakes, type ListedTake } from './takes';
 import KeptText from '../controls/KeptText.vue';
@@ -20,7 +19,6 @@ const takes = useTakes();
 const lesson = useLesson();
 const audition = useAudition();
 const isBinOpen = ref(false);
-const problem = useNotices().place('problem');
 
 /** The page each take ended on, as it left it. */
 const pages = computed(() => {
@@ -42,17 +40,8 @@ function play(take: ListedTake) {
   emit('play');
 }
 
-async function attempt(work: Promise<void>) {
-  problem.value = null;
-  try {
-    await work;
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
-
 function rename(take: ListedTake, name: string) {
-  void attempt(takes.rename(take.id, name));
+  void takes.attempt(takes.rename(take.id, name));
 }
 </script>
 
@@ -84,7 +73,7 @@ function rename(take: ListedTake, name: string) {
               size="small"
               :disabled="!lesson.isWithServer"
               :aria-label="`Use ${take.name}`"
-              @click="attempt(takes.use(take.id))"
+              @click="takes.attempt(takes.use(take.id))"
             >
               Use
             </n-button>
@@ -94,7 +83,7 @@ function rename(take: ListedTake, name: string) {
               :disabled="!lesson.isWithServer"
               :aria-label="`Put ${take.name} into the bin`"
               :title="take.plays ? 'Takes it out of the trail, and into the bin' : 'Into the bin'"
-              @click="attempt(takes.bin(take.id))"
+              @click="takes.attempt(takes.bin(take.id))"
             >
               <template #icon><icon-trash :size="20" /></template>
             </n-button>
@@ -109,7 +98,7 @@ function rename(take: ListedTake, name: string) {
       <ul v-if="isBinOpen" class="list">
         <li v-for="take in takes.binned" :key="take.id" class="take">
           <span class="about">{{ take.name }} · {{ clockText(take.lengthSamples) }}</span>
-          <n-button quaternary :aria-label="`Put ${take.name} back`" @click="attempt(takes.putBack(take.id))">
+          <n-button quaternary :aria-label="`Put ${take.name} back`" @click="takes.attempt(takes.putBack(take.id))">
             <template #icon><icon-arrow-back-up :size="20" /></template>Put back
           </n-button>
         </li>

@@ -6,6 +6,7 @@ import { computed } from 'vue';
 import { api } from '../server/api';
 import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
+import { useNotices } from '../lesson/notices';
 import { ofLesson } from '../lesson/lesson-scope';
 
 /** A take as the list shows it. */
@@ -23,6 +24,7 @@ export interface ListedTake {
 export const useTakes = ofLesson(() => {
   const lesson = useLesson();
   const editing = useEditing();
+  const problem = useNotices().place('problem');
 
   const all = computed(() => {
     const playing = takesIn(lesson.programme);
@@ -56,5 +58,15 @@ export const useTakes = ofLesson(() => {
     await lesson.accept(await answer);
   }
 
-  return { listed, binned, use, rename, bin, putBack };
+  /** Tries something with a take. What went wrong is told also when the list has been closed meanwhile. */
+  async function attempt(work: Promise<void>): Promise<void> {
+    problem.value = null;
+    try {
+      await work;
+    } catch (error) {
+      problem.value = (error as Error).message;
+    }
+  }
+
+  return { listed, binned, attempt, use, rename, bin, putBack };
 });

@@ -62,5 +62,5 @@ function setEnds(ends: { from: number; to: number }) {
       @stretch="chooseStretch"
     />
   </trail-row>
-  <listen-row v-else />
+  <listen-row v-else @toggle="listening.toggle()" />
 </template>

@@ -32,7 +32,9 @@ export function bodyPath(piece: InstrumentPiece, pxPerPt: number): string {
     case 'compasses': {
       const rise = HINGE_RISE_PT * pxPerPt;
       // Down each leg to near its end, and up again.
-      return `M${-right * 0.85 - 8} ${-rise * 0.15}L-10 ${-rise - 12}H10L${right * 0.85 + 8} ${-rise * 0.15}H${right * 0.85 - 12}L0 ${-rise + 24}L${-right * 0.85 + 12} ${-rise * 0.15}Z`;
+      const [reach, foot] = [right * 0.85, -rise * 0.15];
+      const outside = `M${-reach - 8} ${foot}L-10 ${-rise - 12}H10L${reach + 8} ${foot}`;
+      return `${outside}H${reach - 12}L0 ${-rise + 24}L${-reach + 12} ${foot}Z`;
     }
   }
 }
