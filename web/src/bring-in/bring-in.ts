@@ -20,7 +20,7 @@ import { useSheetPictures } from './sheet-pictures';
 import { useNotices } from '../lesson/notices';
 import { ofLesson } from '../lesson/lesson-scope';
 
-export const LARGEST_PDF_BYTES = 80 * 2 ** 20;
+const LARGEST_PDF_BYTES = 80 * 2 ** 20;
 const MOST_PAGES = 1000;
 /** A picture fills at most this share of the page it is brought onto. */
 const SHARE_OF_PAGE = 0.6;
@@ -28,7 +28,7 @@ const SHARE_OF_PAGE = 0.6;
 const PX_PER_PT = 192 / 72;
 
 /** A PDF whose pages are being chosen. */
-export interface PdfChoice {
+interface PdfChoice {
   pdf: PdfDocument;
   file: File;
 }

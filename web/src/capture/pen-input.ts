@@ -24,7 +24,7 @@ export interface WetStroke {
 /** Where something leads a pen that is at a place of the page. */
 export type Lead = (at: PlacePt) => PlacePt;
 
-export interface PenHandlers {
+interface PenHandlers {
   tool(): Tool;
   /** How hard one must press for a broad line: 0 soft to 1 hard. */
   hardness(): number;

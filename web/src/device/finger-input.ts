@@ -3,7 +3,7 @@ import type { PlacePx } from '@kite-trail/core/paint/view';
 /** What fingers do on the page: write as pens do, move it, or nothing, as a palm beside a pen that is writing. */
 export type FingerUse = 'write' | 'move' | 'nothing';
 
-export interface FingerHandlers {
+interface FingerHandlers {
   use(): FingerUse;
   /** Whether a touch is on something that fingers take hold of in its own way. */
   isElsewhere(touch: PointerEvent): boolean;

@@ -10,7 +10,7 @@ import { servedMastering } from '../playback/served-sound';
 import { ofLesson } from './lesson-scope';
 
 /** What is to be seen and heard in a film. */
-export interface Filmed {
+interface Filmed {
   name: string;
   base: Scene;
   trail: Trail;

@@ -1,7 +1,7 @@
 import { effectScope, hasInjectionContext, inject, provide, reactive, type InjectionKey, type Ref } from 'vue';
 
 /** What a part of an open lesson shows: its refs read and written as plain values, as in a Pinia store. */
-export type Shown<State> = {
+type Shown<State> = {
   [Name in keyof State]: State[Name] extends Ref<infer Now, infer Set> ? Now | (Set & Now) : State[Name];
 };
 

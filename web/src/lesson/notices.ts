@@ -2,7 +2,7 @@ import { computed, ref, shallowRef, watch, type Ref } from 'vue';
 import { ofLesson } from './lesson-scope';
 
 /** How grave it is: what went wrong comes before what is good to know. */
-export type NoticeKind = 'problem' | 'news';
+type NoticeKind = 'problem' | 'news';
 
 /** A place in the queue, with room for one message. */
 interface Place {

@@ -3,7 +3,7 @@ import type { TakePlan } from '@kite-trail/core/trail/plan';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { ofLesson } from './lesson-scope';
 
-export type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
+type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
 
 /** What the rest of the lesson has to know of a recording. Only `record/` changes it. */
 export const useRecordingNow = ofLesson(() => {

@@ -8,7 +8,7 @@ import { ofLesson } from './lesson-scope';
 import { useRecordingNow } from './recording-now';
 
 /** What a step wants to be seen on the board. */
-export interface Sight {
+interface Sight {
   /** In the place of what lies on the desk. */
   moment: Moment | null;
   /** The teacher is at the desk, and writes as far as may be. */

@@ -43,7 +43,7 @@ export type Head = WithoutPayload<Owed>;
  * `owed`: the school has not said yes yet. `sent`: it has, but the entry stays until the take it belongs to is whole there.
  * `set-aside`: it has refused.
  */
-export type EntryState = 'owed' | 'sent' | 'set-aside';
+type EntryState = 'owed' | 'sent' | 'set-aside';
 
 /** One thing this device owes the school. */
 export interface Entry {

@@ -2,7 +2,7 @@ import { isStepOfEditing, takeOf, type Entry } from './entry';
 
 /** Files go beside all else, so that a large one holds up no recording. */
 export type LaneName = 'files' | 'rest';
-export const laneOf = ({ head }: Entry): LaneName => (head.kind === 'file' ? 'files' : 'rest');
+const laneOf = ({ head }: Entry): LaneName => (head.kind === 'file' ? 'files' : 'rest');
 
 /**
  * The entry that goes next in a lane of a lesson: the first that is owed and ready, and for which all it needs is at the

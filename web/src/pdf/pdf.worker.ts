@@ -6,7 +6,7 @@ import { LARGEST_SIDE_PT } from '@kite-trail/core/lesson/page';
 /** A PDF by its bytes, or by an address of which only the parts that are needed are read. */
 export type PdfSource = { bytes: ArrayBuffer } | { url: string };
 
-export type PdfOpening =
+type PdfOpening =
   | { kind: 'open'; document: number; pageCount: number }
   | { kind: 'password'; wrong: boolean }
   | { kind: 'unusable'; message: string };

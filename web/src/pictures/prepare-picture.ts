@@ -11,11 +11,11 @@ export interface PreparedPicture {
 }
 
 /** The picture cannot be used; the message says why and what to do. */
-export class UnusablePicture extends Error {
+class UnusablePicture extends Error {
   override readonly name = 'UnusablePicture';
 }
 
-export const LARGEST_PICTURE_BYTES = 40 * 2 ** 20;
+const LARGEST_PICTURE_BYTES = 40 * 2 ** 20;
 /** More than a large screen shows, zoomed to twice its size. */
 const LARGEST_SIDE_PX = 4000;
 /** Beyond this a small file may ask for more memory than a tablet has. */

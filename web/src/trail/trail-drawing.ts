@@ -21,7 +21,7 @@ export interface TrailLanes {
 }
 
 /** A part of the trail and where it is drawn, in CSS pixels. */
-export interface TrailArea {
+interface TrailArea {
   fromSamples: number;
   toSamples: number;
   width: number;

@@ -12,7 +12,7 @@ import { decodeSound, openSound } from './take-sound-reader';
 /** To read what was heard of a voice, to listen to a part of a sound, or to put together what was heard. */
 export type ProfileTask = { kept: string } | { sound: string; part: Stretch } | { heard: readonly HeardVoice[] };
 /** All that is known of a voice, and the bytes it is kept in. */
-export interface KnownVoice {
+interface KnownVoice {
   profile: TakeProfile;
   bytes: Uint8Array<ArrayBuffer>;
 }

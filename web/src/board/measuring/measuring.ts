@@ -16,7 +16,7 @@ import { useView } from '../view';
 import { ofLesson } from '../../lesson/lesson-scope';
 
 /** What a centimetre stands for on a page without a scale. */
-export const PLAIN_SCALE: PageScale = { perCm: 1, unit: 'cm' };
+const PLAIN_SCALE: PageScale = { perCm: 1, unit: 'cm' };
 
 const NONE: readonly InstrumentPiece[] = [];
 const isInstrument = (piece: Piece): piece is InstrumentPiece => piece.kind === 'instrument';

@@ -9,7 +9,7 @@ import { api } from '../../server/api';
 
 export type PenKind = Pen['kind'];
 
-export const INK_COLORS = [
+const INK_COLORS = [
   { name: 'Night', color: '#1f2a44' },
   { name: 'Kite red', color: '#c23b1e' },
   { name: 'Sea', color: '#12776f' },
@@ -45,7 +45,7 @@ const MOST_COLORS = 16;
 const SAVE_AFTER_MS = 800;
 
 /** With `hold`, things on the page are taken hold of; with `text` and `shape` they are put there; with `point` shown. */
-export type HeldTool = 'pen' | 'eraser' | 'hold' | 'text' | 'shape' | 'point';
+type HeldTool = 'pen' | 'eraser' | 'hold' | 'text' | 'shape' | 'point';
 
 /** What the hand holds. */
 export const usePens = defineStore('pens', () => {

@@ -9,7 +9,7 @@ import { useVoices } from '../../lesson/voices';
 import { ofLesson } from '../../lesson/lesson-scope';
 
 /** What is to be done: pauses are closed, or silent writing is quickened. */
-export type QuietSort = 'pauses' | 'writing';
+type QuietSort = 'pauses' | 'writing';
 
 /** A stretch in the list, and how much time it would save. */
 export interface ListedStretch extends Stretch {
