@@ -142,6 +142,29 @@ describe('a lesson that is left', () => {
   });
 });
 
+describe('what is set in one window', () => {
+  const isOnTheLeft = (person: Person) =>
+    person.page.$eval('[aria-label="Tools"]', (tools) => tools.getBoundingClientRect().left < innerWidth / 2);
+
+  it('is kept for the next, and moves nothing under the pen of another that is open', async () => {
+    await classroom.makeLesson('Two hands');
+    const other = await Person.at(classroom.browser, teacher.page.url());
+    await other.find('image', 'Page to write on');
+    const heard = teacher.page.evaluate(
+      () => new Promise<void>((resolve) => window.addEventListener('storage', () => resolve(), { once: true })),
+    );
+    await other.press('Swap sides for the other hand');
+    await heard;
+    expect([await isOnTheLeft(teacher), await isOnTheLeft(other)]).toEqual([true, false]);
+    await other.page.reload();
+    await other.find('image', 'Page to write on');
+    expect(await isOnTheLeft(other)).toBe(false);
+    await other.press('Swap sides for the other hand');
+    await other.page.close();
+    await teacher.page.bringToFront();
+  });
+});
+
 describe('what was copied last', () => {
   /** Lets a copy of the page's own go through a clipboard. @returns what the clipboard holds then */
   const copied = () =>

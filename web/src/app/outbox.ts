@@ -3,7 +3,8 @@ import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { z } from 'zod';
-import { tryOnScopeDispose, useLocalStorage } from '@vueuse/core';
+import { tryOnScopeDispose } from '@vueuse/core';
+import { useKeptSetting } from '../device/kept-setting';
 import { saveFile } from '../device/save-file';
 import { ChangesDraft } from '../outbox/changes-draft';
 import { takeInEarlierEdits } from '../outbox/earlier-edits';
@@ -53,7 +54,7 @@ export const useOutbox = defineStore('outbox', () => {
   /** What was refused last, and why. */
   const refusal = ref<string | null>(null);
   /** What was found and saved of recordings that broke off, or were still on their way, by lesson. */
-  const foundHere = useLocalStorage<string>('kite-trail-found', '{}');
+  const foundHere = useKeptSetting<string>('kite-trail-found', '{}');
   const found = computed({
     get: () => readFound(foundHere.value),
     set: (now: Record<string, string>) => (foundHere.value = JSON.stringify(now)),

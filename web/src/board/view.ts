@@ -11,7 +11,7 @@ import {
   type PlacePx,
   type View,
 } from '@kite-trail/core/paint/view';
-import { useLocalStorage } from '@vueuse/core';
+import { useKeptSetting } from '../device/kept-setting';
 import { computed, ref, shallowRef } from 'vue';
 import { ofLesson } from '../lesson/lesson-scope';
 
@@ -37,7 +37,7 @@ export const useView = ofLesson(() => {
   /** The part of the page that is seen; `null` for all of it. */
   const look = computed(() => page.value && lookOf(page.value, box.value, view.value));
   /** Whether viewers see the page as the teacher looks at it. */
-  const recorded = useLocalStorage<'yes' | 'no'>('kite-trail-looks', 'yes');
+  const recorded = useKeptSetting<'yes' | 'no'>('kite-trail-looks', 'yes');
   const isRecorded = computed({
     get: () => recorded.value === 'yes',
     set: (is) => (recorded.value = is ? 'yes' : 'no'),

@@ -14,7 +14,7 @@ import type { Piece } from '@kite-trail/core/lesson/piece';
 import { pageStateOf, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
 import { computed } from 'vue';
-import { useLocalStorage } from '@vueuse/core';
+import { useKeptSetting } from '../device/kept-setting';
 import { useDesk } from '../lesson/desk';
 import { ofLesson } from '../lesson/lesson-scope';
 
@@ -25,10 +25,10 @@ const newPieceId = () => nanoid(12) as PieceId;
 export const usePages = ofLesson(() => {
   const desk = useDesk();
   /** The paper this teacher usually takes, as JSON. */
-  const usual = useLocalStorage('kite-trail-paper', JSON.stringify(SQUARED_PAPER));
+  const usual = useKeptSetting('kite-trail-paper', JSON.stringify(SQUARED_PAPER));
 
   /** Whether pages grow downwards as they are written on; kept for this teacher on this device. */
-  const growing = useLocalStorage<'yes' | 'no'>('kite-trail-pages-grow', 'no');
+  const growing = useKeptSetting<'yes' | 'no'>('kite-trail-pages-grow', 'no');
   const grows = computed({
     get: () => growing.value === 'yes',
     set: (yes: boolean) => (growing.value = yes ? 'yes' : 'no'),

@@ -13,7 +13,7 @@ import { NEW, type Piece, type ShapePiece, type TextPiece } from '@kite-trail/co
 import { pageStateOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
 import { computed, ref, shallowRef, triggerRef } from 'vue';
-import { useLocalStorage } from '@vueuse/core';
+import { useKeptSetting } from '../../device/kept-setting';
 import { typesetter } from '../../typeset/typesetter';
 import { cornerOf, frameBetween, frameFrom, grownFrame, labelCornerOf, retyped, type PlacePt } from './composed-frames';
 import { useComposingDialog } from './composing-dialog';
@@ -71,7 +71,7 @@ export const useComposing = ofLesson(() => {
   });
   const textStyle = shallowRef<TextStyle>({ font: 'clear', sizePt: 20, bold: false, color: '#1f2a44', align: 'left' });
   /** Whether typing pauses a recording, or is recorded letter by letter. */
-  const whileTyping = useLocalStorage<'pause' | 'record'>('kite-trail-typing', 'pause');
+  const whileTyping = useKeptSetting<'pause' | 'record'>('kite-trail-typing', 'pause');
   const typing = shallowRef<Typing | null>(null);
   const problem = useNotices().place('problem');
   /** Only the newest width of a text counts. */

@@ -9,7 +9,7 @@ import { laidDown } from '@kite-trail/core/measuring/handling';
 import { nanoid } from 'nanoid';
 import { computed, shallowRef, watch } from 'vue';
 import type { Lead } from '../../capture/pen-input';
-import { useLocalStorage } from '@vueuse/core';
+import { useKeptSetting } from '../../device/kept-setting';
 import { useDesk } from '../../lesson/desk';
 import { usePages } from '../../pages/pages';
 import { useView } from '../view';
@@ -29,7 +29,7 @@ export const useMeasuring = ofLesson(() => {
   const desk = useDesk();
   const pages = usePages();
   const view = useView();
-  const shown = useLocalStorage<'yes' | 'no'>('kite-trail-measuring-shown', 'yes');
+  const shown = useKeptSetting<'yes' | 'no'>('kite-trail-measuring-shown', 'yes');
   const keptOut = shallowRef<ReadonlyMap<PageId, readonly InstrumentPiece[]>>(new Map());
   /** What is being drawn along an edge measures so much. */
   const reading = shallowRef<{ id: PieceId; text: string } | null>(null);

@@ -1,7 +1,7 @@
 import { BROADEST_PT, MOST_LETTERS, THINNEST_PT, type OwnLetter } from '@kite-trail/core/contract/pens';
 import type { Pointer } from '@kite-trail/core/lesson/mark';
 import type { Pen } from '@kite-trail/core/lesson/piece';
-import { useLocalStorage } from '@vueuse/core';
+import { useKeptSetting } from '../../device/kept-setting';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { Tool } from '../../capture/pen-input';
@@ -54,13 +54,13 @@ export const usePens = defineStore('pens', () => {
   const held = ref<HeldTool>('pen');
   const eraser = ref<{ takes: 'strokes' | 'parts'; radiusPt: number }>({ takes: 'strokes', radiusPt: 9 });
   /** Whether the hand takes what a loop is drawn around, or a box. */
-  const takesBy = useLocalStorage<'loop' | 'box'>('kite-trail-takes-by', 'loop');
+  const takesBy = useKeptSetting<'loop' | 'box'>('kite-trail-takes-by', 'loop');
   const pointer = ref<{ pointer: Pointer; color: string }>({ pointer: 'dot', color: '#d9482b' });
   /** The hand that writes; the tools stand on the other side. */
-  const hand = useLocalStorage<'right' | 'left'>('kite-trail-hand', 'right');
+  const hand = useKeptSetting<'right' | 'left'>('kite-trail-hand', 'right');
   /** Whether a pen has ever touched a page on this device, and whether fingers write all the same. */
-  const penSeen = useLocalStorage<'no' | 'yes'>('kite-trail-pen-seen', 'no');
-  const fingers = useLocalStorage<'move' | 'write'>('kite-trail-fingers', 'move');
+  const penSeen = useKeptSetting<'no' | 'yes'>('kite-trail-pen-seen', 'no');
+  const fingers = useKeptSetting<'move' | 'write'>('kite-trail-fingers', 'move');
   const hasPen = computed({ get: () => penSeen.value === 'yes', set: (has) => (penSeen.value = has ? 'yes' : 'no') });
   const fingersWrite = computed({
     get: () => !hasPen.value || fingers.value === 'write',
@@ -72,15 +72,15 @@ export const usePens = defineStore('pens', () => {
     (ownPalette.value ?? INK_COLORS.map(({ color }) => color)).map((color) => ({ name: colorName(color), color })),
   );
   /** How hard one must press for a broad line: 0 soft to 1 hard. It is this device's, for pens differ. */
-  const hardness = useLocalStorage<string>('kite-trail-pressure', '0.5');
+  const hardness = useKeptSetting<string>('kite-trail-pressure', '0.5');
   const pressHardness = computed({
     get: () => Number(hardness.value),
     set: (value) => (hardness.value = String(value)),
   });
   /** Whether all that is drawn becomes exact, not only where the pen is held still. */
-  const straight = useLocalStorage<'held' | 'always'>('kite-trail-straight', 'held');
+  const straight = useKeptSetting<'held' | 'always'>('kite-trail-straight', 'held');
   /** Colours last used that are not among the named ones, as JSON. */
-  const recent = useLocalStorage<string>('kite-trail-colors', '[]');
+  const recent = useKeptSetting<string>('kite-trail-colors', '[]');
   /** Letters as this teacher writes them. */
   const letters = ref<OwnLetter[]>([]);
   let saveTimer = 0;

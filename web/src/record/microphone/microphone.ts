@@ -2,18 +2,18 @@ import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import { z } from 'zod';
 import type { SoundChoice, SoundSettings } from '../../capture/sound-source';
-import { useLocalStorage } from '@vueuse/core';
+import { useKeptSetting } from '../../device/kept-setting';
 
 const DELAYS_KEY = 'kite-trail-tap-delays';
 const delays = z.record(z.string(), z.number().min(-1000).max(1000));
 
 /** How this device records: with which microphone, how it is treated, and how far it is behind. */
 export const useMicrophone = defineStore('microphone', () => {
-  const choice = useLocalStorage<SoundChoice>('kite-trail-voice-from', 'microphone');
-  const deviceId = useLocalStorage<string>('kite-trail-microphone', '');
-  const echo = useLocalStorage<'on' | 'off'>('kite-trail-echo', 'off');
-  const noise = useLocalStorage<'on' | 'off'>('kite-trail-noise', 'off');
-  const countdown = useLocalStorage<'0' | '3' | '5'>('kite-trail-countdown', '3');
+  const choice = useKeptSetting<SoundChoice>('kite-trail-voice-from', 'microphone');
+  const deviceId = useKeptSetting<string>('kite-trail-microphone', '');
+  const echo = useKeptSetting<'on' | 'off'>('kite-trail-echo', 'off');
+  const noise = useKeptSetting<'on' | 'off'>('kite-trail-noise', 'off');
+  const countdown = useKeptSetting<'0' | '3' | '5'>('kite-trail-countdown', '3');
   /** How far each microphone is behind the taps it hears, where that was measured. */
   const delaysMs = ref(keptDelays());
 
