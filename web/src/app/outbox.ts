@@ -127,8 +127,13 @@ export const useOutbox = defineStore('outbox', () => {
   async function draftOf(lesson: LessonId): Promise<ChangesDraft> {
     const draft = new ChangesDraft(await open(), lesson);
     drafts.add(draft);
-    tryOnScopeDispose(() => drafts.delete(draft));
     return draft;
+  }
+
+  /** Makes entries of what is in a draft, which takes nothing more. */
+  async function endDraft(draft: ChangesDraft): Promise<void> {
+    await draft.close();
+    drafts.delete(draft);
   }
 
   /** Seconds of recordings that are only on this device. */
@@ -188,6 +193,7 @@ export const useOutbox = defineStore('outbox', () => {
     onAnswer,
     onRefusal,
     draftOf,
+    endDraft,
     owes,
     holds,
     isOwed,

@@ -17,7 +17,7 @@ export const useDraft = ofLesson(() => {
   async function open(id: LessonId): Promise<void> {
     const begun = await outbox.draftOf(id);
     // The lesson may be left again before it is open.
-    if (isOver) return void begun.close();
+    if (isOver) return outbox.endDraft(begun);
     draft = begun;
     draft.onGathering = (is) => (isGathering.value = is);
   }
@@ -30,7 +30,7 @@ export const useDraft = ofLesson(() => {
 
   onScopeDispose(() => {
     isOver = true;
-    void close();
+    if (draft) void outbox.endDraft(draft);
   });
 
   return { isGathering, open, add, keepHistory, close };
