@@ -112,8 +112,7 @@ export const useOutbox = defineStore('outbox', () => {
     if (await OutboxLog.exists()) await open();
   }
 
-  /** Calls a function at each yes of the school. */
-  /** Whoever hears it hears no more when they end, such as with their lesson. */
+  /** Calls a function at each yes of the school, until whoever asked for it has ended, such as with their lesson. */
   function onAnswer(handle: AnswerHandler): void {
     answerHandlers.add(handle);
     tryOnScopeDispose(() => answerHandlers.delete(handle));

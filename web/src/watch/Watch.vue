@@ -270,7 +270,8 @@ canvas {
   box-shadow: var(--shadow);
 }
 
-.plain {
+/* Also those of the controls, which say more of some. */
+.watch :deep(:where(.plain, .choice select)) {
   min-width: 52px;
   min-height: 48px;
   padding: 0 0.8rem;
@@ -315,6 +316,10 @@ canvas {
 
 @media (max-width: 560px) {
   .watch {
+    padding: 0 0.4rem;
+  }
+
+  .watch :deep(:where(.plain, .choice select)) {
     padding: 0 0.4rem;
   }
 }

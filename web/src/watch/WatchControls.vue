@@ -179,19 +179,6 @@ function nextSpeed() {
   border-color: var(--straw);
 }
 
-.plain,
-.choice select {
-  min-width: 52px;
-  min-height: 48px;
-  padding: 0 0.8rem;
-  font: inherit;
-  color: inherit;
-  cursor: pointer;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-}
-
 .clock {
   font-variant-numeric: tabular-nums;
 }
@@ -213,11 +200,6 @@ function nextSpeed() {
 @media (max-width: 560px) {
   .row {
     gap: 0.35rem;
-  }
-
-  .plain,
-  .choice select {
-    padding: 0 0.4rem;
   }
 
   .choice {
