@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { NButton, NPopover } from 'naive-ui';
 import { computed, nextTick, ref, watch, type Component } from 'vue';
-import { useMediaQuery } from '@vueuse/core';
+import { useEventListener, useMediaQuery } from '@vueuse/core';
 
 /** A button of a bar that opens a panel beneath it; on a phone, in the middle of the screen. */
 defineProps<{ name: string; icon: Component; isQuiet: boolean }>();
@@ -24,6 +24,13 @@ function close() {
   trigger.value?.querySelector('button')?.focus();
 }
 
+// The document hears it, not the panel alone: what had the focus may have gone when it was pressed. Nobody beyond hears it.
+useEventListener(document, 'keydown', (event) => {
+  if (!open.value || event.key !== 'Escape') return;
+  event.stopPropagation();
+  close();
+});
+
 function touchedElsewhere({ target }: MouseEvent) {
   // The button itself closes what it has opened.
   if (!trigger.value?.contains(target as Node)) open.value = false;
@@ -45,7 +52,7 @@ function touchedElsewhere({ target }: MouseEvent) {
     :show-arrow="!isNarrow"
     @clickoutside="touchedElsewhere"
   >
-    <div ref="panel" class="panel" tabindex="-1" @keydown.esc.stop="close"><slot /></div>
+    <div ref="panel" class="panel" tabindex="-1"><slot /></div>
   </n-popover>
 </template>
 

@@ -149,4 +149,12 @@ const SOURCES = [
 .check:hover {
   background: var(--sail-deep);
 }
+
+/* A phone held upright: all in one row. */
+@media (max-width: 640px) {
+  .controls {
+    grid-auto-columns: minmax(0, 1fr);
+    grid-auto-flow: column;
+  }
+}
 </style>

@@ -148,20 +148,22 @@ useDroppedFiles((files) => {
 }
 
 /* A phone held upright: the tools get a row above the page. */
+/* A phone held upright: Record, pens and pages in rows above the page, each of which scrolls by itself. */
 @media (max-width: 640px) {
   .work,
   .left .work {
     flex-direction: column;
+    gap: 10px;
+    padding: 10px 12px;
   }
 
   .column {
-    flex: none;
-    flex-direction: row;
-    overflow-x: auto;
+    display: contents;
   }
 
   .column > :deep(*) {
     flex: none;
+    overflow-x: auto;
   }
 }
 </style>

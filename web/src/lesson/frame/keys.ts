@@ -11,12 +11,17 @@ export interface Key {
   run: (event: KeyboardEvent) => void;
 }
 
+/** A dialog that fades away is open no longer. */
+const OPEN_DIALOG = '[aria-modal="true"]:not([class*="leave-active"])';
+
 /** All keys of the lesson, and whether their sheet is open. Where two are the same, the first that can be done is. */
 export const useKeys = ofLesson(() => {
   const all = shallowRef<readonly Key[]>([]);
   const isSheetOpen = ref(false);
 
   function press(event: KeyboardEvent): void {
+    // Keys belong to an open dialog, also where its focused button has just gone, and the focus with it.
+    if (document.querySelector(OPEN_DIALOG)) return;
     const name = keyOf(event);
     const key = name && all.value.find(({ keys, when }) => keys === name && (when?.() ?? true));
     if (!key) return;
