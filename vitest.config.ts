@@ -10,6 +10,7 @@ const onServer = { root: 'server', include: ['src/**/*.test.ts'], testTimeout: 6
 const inBrowser = {
   root: 'e2e',
   include: ['src/**/*.test.ts'],
+  setupFiles: ['src/support/no-complaints.ts'],
   testTimeout: 180_000,
   hookTimeout: 120_000,
   expect: { poll: { timeout: 15_000 } },

@@ -73,6 +73,11 @@ describe('the audience window', () => {
     await mouse.up();
   });
 
+  it('shows the page again when it is reloaded', async () => {
+    await audience.reload();
+    await expect.poll(async () => (await darkest(0.2, 0.2, 0.4, 0.3))[0]).toBeLessThan(60);
+  });
+
   it('closes with its lesson', async () => {
     const closed = new Promise((resolve) => audience.once('close', resolve));
     await teacher.press('All lessons', 'link');

@@ -90,6 +90,7 @@ describe('from pen and voice to a link and a video', () => {
     await mouse.up();
     // Where a pen writes, fingers move the page, unless they are told to write.
     await teacher.press('Night pen');
+    await teacher.press('More of this pen');
     await teacher.press('Fingers write, too', 'checkbox');
     await touchscreen.touchStart(x + width * 0.8, y + height * 0.8);
     await touchscreen.touchMove(x + width * 0.85, y + height * 0.85);

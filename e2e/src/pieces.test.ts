@@ -71,6 +71,7 @@ describe('taking hold', () => {
       [0.15, 0.16],
     ]);
     await teacher.find('group', '2 things, held');
+    await teacher.press('Arrange');
     await teacher.press('Group');
     await expect.poll(async () => new Set((await strokes()).map(({ group }) => group)).size).toBe(2);
     await touch(0.5, 0.6);
@@ -91,6 +92,7 @@ describe('taking hold', () => {
   it('hands out copies of what is set to', async () => {
     await touch(0.75, 0.8);
     await teacher.find('group', 'Ink, held');
+    await teacher.press('More');
     await teacher.press('Hands out copies');
     await touch(0.5, 0.55);
     await teacher.drag([0.75, 0.8], [0.75, 0.5]);

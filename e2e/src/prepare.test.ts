@@ -125,8 +125,10 @@ describe('preparing a lesson', () => {
   });
 
   it('mirrors, crops and cuts it out', async () => {
+    await teacher.press('Arrange');
     await teacher.press('Mirror');
     await expect.poll(async () => isGreen(await shownAt(0.45, 0.5))).toBe(true);
+    await teacher.press('Arrange');
     await teacher.press('Mirror');
     await expect.poll(async () => isRed(await shownAt(0.45, 0.5))).toBe(true);
     await teacher.press('Crop');
@@ -153,6 +155,7 @@ describe('preparing a lesson', () => {
   });
 
   it('locks it, so that writing never moves it', async () => {
+    await teacher.press('More');
     await teacher.press('Lock');
     await teacher.find('button', 'Unlock');
     const before = (await shownPicture()).frame;

@@ -94,6 +94,7 @@ await teacher.drag([0.5, 0.5], [0.5, 0.5]);
 await teacher.press('Unlock');
 await teacher.sees('Saved');
 await take(teacher, 'preparing');
+await teacher.press('More');
 await teacher.press('Lock');
 await teacher.sees('Saved');
 await teacher.press('Channel blue pen');

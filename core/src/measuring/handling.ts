@@ -86,14 +86,33 @@ function fixedPlace(instrument: Instrument, { widthPt, heightPt }: Frame): Place
 /** Laid down, an instrument takes no more than this share of what is seen of the page. */
 const MOST_SHARE = 0.72;
 
-/** Where an instrument lies when it is laid on the part of a page that is seen. */
+/** Where it is laid, from the middle of what is seen, in shares of its sides: the first place that is free. */
+const PLACES = [
+  [0, 0],
+  [0.12, 0.2],
+  [-0.12, -0.2],
+  [0.12, -0.2],
+] as const;
+
+/**
+ * Where an instrument lies when it is laid on the part of a page that is seen: in its middle, or beside what lies there.
+ * @param others the frames of those that lie on the page
+ */
 export function laidDown(
   instrument: Instrument,
   seen: { left: number; top: number; right: number; bottom: number },
+  others: readonly Pick<Frame, 'xPt' | 'yPt'>[] = [],
 ): Frame {
-  const middle = { xPt: (seen.left + seen.right) / 2, yPt: (seen.top + seen.bottom) / 2 };
+  const [width, height] = [seen.right - seen.left, seen.bottom - seen.top];
+  const isFree = ({ xPt, yPt }: PlacePt) =>
+    others.every((other) => Math.hypot((other.xPt - xPt) / width, (other.yPt - yPt) / height) > PLACES[1][0]);
+  const places = PLACES.map(([across, down]) => ({
+    xPt: (seen.left + seen.right) / 2 + across * width,
+    yPt: (seen.top + seen.bottom) / 2 + down * height,
+  }));
+  const middle = places.find(isFree) ?? places[0];
   const frame = { ...middle, ...FIRST_SIZE[instrument], turnRad: 0, mirrored: false };
-  const roomPt = (seen.right - seen.left) * MOST_SHARE;
+  const roomPt = width * MOST_SHARE;
   const fitting = frame.widthPt <= roomPt ? frame : sized(instrument, frame, roomPt);
   return settledFrame({ ...fitting, ...middle }, 1);
 }

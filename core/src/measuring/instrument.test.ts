@@ -141,6 +141,15 @@ describe('instruments in the hand', () => {
     }
   });
 
+  it('are laid beside those that lie there already', () => {
+    const seen = { left: 100, top: 50, right: 400, bottom: 250 };
+    const lying: Frame[] = [];
+    for (const instrument of INSTRUMENTS) lying.push(laidDown(instrument, seen, lying));
+    for (const [i, one] of lying.entries())
+      for (const other of lying.slice(0, i))
+        expect(Math.hypot(one.xPt - other.xPt, one.yPt - other.yPt)).toBeGreaterThan(36);
+  });
+
   it('are painted anew as far as compasses reach', () => {
     const piece = pieceOf({ instrument: 'compasses', scale: CM }, { ...frame(1.2), widthPt: 200 });
     const bounds = pieceBounds(piece);

@@ -9,6 +9,7 @@ import puppeteer, {
   type ElementHandle,
   type Page,
 } from 'puppeteer-core';
+import { hearComplaints } from './complaints';
 
 const CANDIDATES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
 
@@ -51,6 +52,7 @@ export async function openBrowser({ microphone, camera, profile, size }: OpenOpt
       ...(microphone ? [`--use-file-for-fake-audio-capture=${microphone}`] : []),
     ],
   });
+  hearComplaints(browser);
   return browser;
 }
 

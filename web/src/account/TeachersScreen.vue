@@ -2,7 +2,7 @@
 import type { Colleague, Ticket } from '@kite-trail/core/contract/account';
 import { IconUserPlus } from '@tabler/icons-vue';
 import { NButton, NDropdown, NModal } from 'naive-ui';
-import { computed, onMounted, shallowRef } from 'vue';
+import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import LinkField from '../controls/LinkField.vue';
 import { momentText } from '../look/time';
@@ -14,8 +14,9 @@ import AccountHead from './AccountHead.vue';
 const session = useSession();
 const teachers = shallowRef<readonly Colleague[]>([]);
 const { problem, attempt } = useAttempt();
-/** A link that was just made, and whom it is for: `null` for somebody new. */
+/** A link that was just made, and whom it is for: `null` for somebody new. It stays while its dialog fades away. */
 const made = shallowRef<{ ticket: Ticket; holder: Colleague | null } | null>(null);
+const isLinkShown = ref(false);
 
 const address = computed(() => {
   if (!made.value) return '';
@@ -28,6 +29,7 @@ onMounted(() => attempt(async () => void (teachers.value = await api.colleagues(
 const makeLink = (holder: Colleague | null) =>
   attempt(async () => {
     made.value = { ticket: await api.makeTicket(holder?.id ?? null), holder };
+    isLinkShown.value = true;
   });
 
 const WAYS = {
@@ -99,15 +101,14 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
     </ul>
 
     <n-modal
-      :show="made !== null"
+      v-model:show="isLinkShown"
       preset="card"
       :title="made?.holder ? `A new password for ${made.holder.name}` : 'An invitation'"
       style="max-width: 32rem"
-      @update:show="made = null"
     >
-      <p>
-        Give this link to {{ made?.holder?.name ?? 'the new teacher' }} and nobody else. It can be used once, until
-        {{ momentText(made!.ticket.endsAt) }}, and is shown only now.
+      <p v-if="made">
+        Give this link to {{ made.holder?.name ?? 'the new teacher' }} and nobody else. It can be used once, until
+        {{ momentText(made.ticket.endsAt) }}, and is shown only now.
       </p>
       <div class="link"><link-field :address="address" label="Link" /></div>
     </n-modal>

@@ -6,7 +6,7 @@ import { useView } from './view';
 
 /** How large the page is seen. */
 const view = useView();
-const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
+const percent = computed(() => `${Math.round(view.widthShare * 100)} %`);
 </script>
 
 <template>
@@ -43,7 +43,7 @@ const percent = computed(() => `${Math.round(view.zoom * 100)} %`);
     <button class="step" title="Smaller" aria-label="Smaller" :disabled="view.zoom <= 1" @click="view.farther()">
       <icon-zoom-out :size="22" stroke="1.75" />
     </button>
-    <output class="percent" aria-label="Size">{{ percent }}</output>
+    <output class="percent" aria-label="Size" title="100 %: as wide as there is room">{{ percent }}</output>
     <button class="step" title="Larger" aria-label="Larger" :disabled="view.zoom >= MOST_ZOOM" @click="view.nearer()">
       <icon-zoom-in :size="22" stroke="1.75" />
     </button>

@@ -29,6 +29,11 @@ export const useView = ofLesson(() => {
     return settledView(page.value, box.value, part.value ?? wholeOf(page.value));
   });
   const zoom = computed(() => view.value.zoom);
+  /** How much of the box's width the page's width takes: growing downwards does not change it. */
+  const widthShare = computed(() => {
+    if (!page.value) return 1;
+    return (scaleOf(page.value, box.value, view.value) * page.value.widthPt) / box.value.widthPx;
+  });
   /** Whether the page's width can fill the box: a page that is wide enough does so already. */
   const canFitWidth = computed(() => {
     const { widthPx, heightPx } = box.value;
@@ -97,6 +102,7 @@ export const useView = ofLesson(() => {
     part,
     view,
     zoom,
+    widthShare,
     canFitWidth,
     look,
     isRecorded,

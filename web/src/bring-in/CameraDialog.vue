@@ -48,7 +48,7 @@ async function takeStandIn(url: string) {
 </script>
 
 <template>
-  <n-modal v-model:show="open" preset="card" class="camera" title="Take a picture">
+  <n-modal v-model:show="open" preset="card" close-focusable class="camera" title="Take a picture">
     <template v-if="hasNoCamera">
       <p class="note">There is no camera here, or it may not be used. These pictures serve to try it out.</p>
       <div class="pictures">

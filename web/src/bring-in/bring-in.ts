@@ -155,9 +155,7 @@ export const useBringIn = ofLesson(() => {
     files.loader!.adopt(asset, pdf);
     const sizes = await pdf.sizes(indices);
     const states = indices.map((index, n): PageState => ({ page: sheetPage(asset, index, sizes[n]), pieces: [] }));
-    const untouched = untouchedPage();
-    pages.insert(states);
-    if (untouched) pages.drop(untouched);
+    pages.insert(states, untouchedPage());
     await sheetPictures.drawMissing();
   }
 

@@ -31,13 +31,12 @@ import SizePanel from '../pages/SizePanel.vue';
 import ViewControls from '../board/ViewControls.vue';
 import WorkProgress from '../controls/WorkProgress.vue';
 
-/** What pages are made of: what is brought in, their paper, their size. While recording it is quiet: signs alone. */
+/** What pages are made of, and what is done with what is held. While recording, and on a small screen, signs stand for words. */
 const props = defineProps<{ quiet?: boolean }>();
 
 const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml';
 
 const isNarrow = useMediaQuery('(max-width: 900px)');
-const isQuiet = computed(() => props.quiet || isNarrow.value);
 const bringIn = useBringIn();
 const recording = useRecordingNow();
 const files = useFiles();
@@ -45,6 +44,9 @@ const selection = useSelection();
 const composing = useComposing();
 const pens = usePens();
 const sheetPictures = useSheetPictures();
+/** What can be done with what is held stands in the bar, beside signs for what pages are made of. */
+const isHolding = computed(() => selection.pieces.length > 0 && !composing.typing);
+const isQuiet = computed(() => props.quiet || isNarrow.value || isHolding.value || pens.held === 'text');
 const picker = ref<HTMLInputElement>();
 const paperOpen = ref(false);
 const sizeOpen = ref(false);
@@ -69,9 +71,7 @@ function picked() {
 </script>
 
 <template>
-  <div v-if="selection.pieces.length > 0 && !composing.typing" class="prepare"><selection-bar /></div>
-  <div v-else-if="pens.held === 'text'" class="prepare"><text-options /></div>
-  <div v-else class="prepare" role="group" aria-label="Prepare">
+  <div class="prepare" role="group" aria-label="Prepare">
     <div v-if="sheetPictures.done !== null" class="progress">
       <work-progress label="Sending the PDF" :done="sheetPictures.done" />
       <n-button quaternary title="The rest is sent when you share" @click="sheetPictures.stop()">Not now</n-button>
@@ -81,6 +81,8 @@ function picked() {
       <n-button quaternary @click="bringIn.dismiss()">Cancel</n-button>
     </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
+    <selection-bar v-else-if="isHolding" class="start" :is-quiet="props.quiet || isNarrow" />
+    <text-options v-else-if="pens.held === 'text'" class="start" />
     <hold-bar v-else-if="pens.held === 'hold'" class="start" />
     <span v-else-if="!isQuiet" class="note">Or drop and paste files here.</span>
     <input
@@ -93,7 +95,7 @@ function picked() {
       aria-label="Pictures and PDFs"
       @change="picked"
     />
-    <view-controls />
+    <view-controls v-if="!isHolding" />
     <n-button aria-label="Picture or PDF" :quaternary="isQuiet" @click="pick">
       <template #icon><icon-photo-plus :size="20" /></template>
       <template v-if="!isQuiet">Picture or PDF</template>

@@ -3,17 +3,16 @@ import { NInputNumber } from 'naive-ui';
 
 /** A length in millimetres. */
 const measureMm = defineModel<number>({ required: true });
-defineProps<{ min: number; max: number; label: string }>();
+defineProps<{ label: string; isWrong: boolean }>();
 </script>
 
 <template>
   <n-input-number
     :value="measureMm"
     class="measure"
-    :min="min"
-    :max="max"
+    :status="isWrong ? 'error' : undefined"
     :show-button="false"
-    :input-props="{ 'aria-label': label }"
+    :input-props="{ 'aria-label': label, 'aria-invalid': isWrong }"
     @update:value="(value) => value !== null && (measureMm = value)"
   >
     <template #suffix>mm</template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { boundedSide, LARGEST_SIDE_PT, LEAST_SIDE_PT, PAGE_SIZES } from '@kite-trail/core/lesson/page';
+import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAGE_SIZES } from '@kite-trail/core/lesson/page';
 import { IconArrowBarDown, IconArrowBarLeft, IconArrowBarRight, IconArrowBarUp } from '@tabler/icons-vue';
 import { NButton, NCheckbox } from 'naive-ui';
 import { computed, ref } from 'vue';
@@ -22,10 +22,13 @@ const pages = usePages();
 const page = computed(() => pages.shown().page);
 const mm = (pt: number) => Math.round((pt / PT_PER_MM) * 10) / 10;
 const own = ref({ width: mm(page.value.widthPt), height: mm(page.value.heightPt) });
-const bounds = { min: Math.ceil(mm(LEAST_SIDE_PT)), max: Math.floor(mm(LARGEST_SIDE_PT)) };
+const LEAST_MM = Math.ceil(mm(LEAST_SIDE_PT));
+const LARGEST_MM = Math.floor(mm(LARGEST_SIDE_PT));
+const isWrong = (sideMm: number) => sideMm < LEAST_MM || sideMm > LARGEST_MM;
+const isOwnWrong = computed(() => isWrong(own.value.width) || isWrong(own.value.height));
 
 function resize(widthPt: number, heightPt: number) {
-  const size = { widthPt: onGrid(boundedSide(widthPt)), heightPt: onGrid(boundedSide(heightPt)) };
+  const size = { widthPt: onGrid(widthPt), heightPt: onGrid(heightPt) };
   pages.resize(size);
   own.value = { width: mm(size.widthPt), height: mm(size.heightPt) };
 }
@@ -47,14 +50,17 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
       </choice-tile>
     </tile-grid>
     <div v-if="!page.sheet" class="row">
-      <measure-field v-model="own.width" label="Width of the page" v-bind="bounds" />
+      <measure-field v-model="own.width" label="Width of the page" :is-wrong="isWrong(own.width)" />
       <span>wide,</span>
-      <measure-field v-model="own.height" label="Height of the page" v-bind="bounds" />
+      <measure-field v-model="own.height" label="Height of the page" :is-wrong="isWrong(own.height)" />
       <span>high</span>
-      <n-button @click="resize(own.width * PT_PER_MM, own.height * PT_PER_MM)">Set</n-button>
+      <n-button :disabled="isOwnWrong" @click="resize(own.width * PT_PER_MM, own.height * PT_PER_MM)">Set</n-button>
     </div>
-    <p v-else class="note">This page is as large as its PDF page. It can be given room to write beside it.</p>
-    <n-checkbox v-model:checked="pages.grows">Pages grow downwards while I write</n-checkbox>
+    <p v-if="isOwnWrong" class="problem" role="alert">A page is {{ LEAST_MM }} to {{ LARGEST_MM }} mm wide and high.</p>
+    <p v-if="page.sheet" class="note">
+      This page is as large as its PDF page. It can be given room to write beside it.
+    </p>
+    <n-checkbox v-model:checked="pages.grows">Pages of this lesson grow downwards while I write</n-checkbox>
     <div class="sides">
       <div v-for="side in SIDES" :key="side.key" class="side">
         <component :is="side.icon" :size="22" />
@@ -86,9 +92,14 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
   align-items: center;
 }
 
-.note {
+.note,
+.problem {
   margin: 0;
   color: var(--ink-soft);
+}
+
+.problem {
+  color: var(--kite-deep);
 }
 
 .sides {

@@ -9,7 +9,13 @@ const templates = useTemplates();
 </script>
 
 <template>
-  <n-modal v-model:show="templates.isChoosing" preset="card" class="template-chooser" title="Your page templates">
+  <n-modal
+    v-model:show="templates.isChoosing"
+    preset="card"
+    close-focusable
+    class="template-chooser"
+    title="Your page templates"
+  >
     <p v-if="templates.problem" class="problem" role="alert">{{ templates.problem }}</p>
     <div v-if="!templates.list && !templates.problem" class="grid" aria-label="Loading templates">
       <n-skeleton v-for="n in 3" :key="n" class="waiting" />

@@ -16,6 +16,7 @@ import { nanoid } from 'nanoid';
 import { computed } from 'vue';
 import { useKeptSetting } from '../device/kept-setting';
 import { useDesk } from '../lesson/desk';
+import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
 
 const newPageId = () => nanoid(12) as PageId;
@@ -24,11 +25,12 @@ const newPieceId = () => nanoid(12) as PieceId;
 /** What can be done with a lesson's pages. All of it can be undone, and is recorded while a take goes on. */
 export const usePages = ofLesson(() => {
   const desk = useDesk();
+  const lesson = useLesson();
   /** The paper this teacher usually takes, as JSON. */
   const usual = useKeptSetting('kite-trail-paper', JSON.stringify(SQUARED_PAPER));
 
-  /** Whether pages grow downwards as they are written on; kept for this teacher on this device. */
-  const growing = useKeptSetting<'yes' | 'no'>('kite-trail-pages-grow', 'no');
+  /** Whether pages of this lesson grow downwards as they are written on; kept on this device. */
+  const growing = useKeptSetting<'yes' | 'no'>(() => `kite-trail-pages-grow-${lesson.document?.id}`, 'no');
   const grows = computed({
     get: () => growing.value === 'yes',
     set: (yes: boolean) => (growing.value = yes ? 'yes' : 'no'),
@@ -72,8 +74,11 @@ export const usePages = ofLesson(() => {
     alter({ ...blankPage(page.id, size, page.paper), sheet: page.sheet, scale: page.scale });
   }
 
-  /** Puts pages in after the one shown, and turns to the first of them. */
-  function insert(states: readonly PageState[]): void {
+  /**
+   * Puts pages in after the one shown, and turns to the first of them.
+   * @param insteadOf a page that goes in the same step
+   */
+  function insert(states: readonly PageState[], insteadOf: PageId | null = null): void {
     let after = desk.scene!.shown;
     const changes: Change[] = [];
     for (const { page, pieces, unread } of states) {
@@ -83,6 +88,7 @@ export const usePages = ofLesson(() => {
       after = page.id;
     }
     if (states.length > 0) changes.push({ kind: 'turn', page: states[0].page.id });
+    if (insteadOf) changes.push({ kind: 'drop-page', page: insteadOf });
     desk.changeTogether(changes);
   }
 

@@ -1,5 +1,12 @@
 import { expose, transfer } from 'comlink';
-import { getDocument, InvalidPDFException, PDFWorker, type PDFDocumentProxy, type PDFPageProxy } from 'pdfjs-dist';
+import {
+  getDocument,
+  InvalidPDFException,
+  PDFWorker,
+  VerbosityLevel,
+  type PDFDocumentProxy,
+  type PDFPageProxy,
+} from 'pdfjs-dist';
 import PdfParser from 'pdfjs-dist/build/pdf.worker.mjs?worker';
 import { LARGEST_SIDE_PT } from '@kite-trail/core/lesson/page';
 
@@ -43,7 +50,8 @@ class NoFilters {
   destroy() {}
 }
 
-const parser = new PDFWorker({ port: new PdfParser() as never });
+// What is wrong with a file is told to the teacher.
+const parser = new PDFWorker({ port: new PdfParser() as never, verbosity: VerbosityLevel.ERRORS });
 const documents = new Map<number, PDFDocumentProxy>();
 let opened = 0;
 

@@ -29,7 +29,7 @@ function addCurve() {
   <div v-for="(curve, n) in plot.curves" :key="n" class="curve">
     <n-input
       v-model:value="curve.expression"
-      placeholder="y = sin(x)"
+      placeholder="y = sin(x), or x^2 + y^2 = 4"
       :input-props="{ 'aria-label': `Curve ${n + 1}`, maxlength: 200, spellcheck: 'false' }"
     />
     <color-field v-model="curve.color" />

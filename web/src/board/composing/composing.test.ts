@@ -1,6 +1,7 @@
 import { NOTHING_DRAWN, type Drawing } from '@kite-trail/core/drawing/drawing';
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
+import type { TextPiece } from '@kite-trail/core/lesson/piece';
 import { sceneOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { useComposing } from './composing';
@@ -60,6 +61,28 @@ describe('text', () => {
     setNext();
     composing.endTyping();
     await vi.waitFor(() => expect(texts()).toEqual(['knots']));
+  });
+
+  it('is wrapped at each width of a drag, and never goes back to an earlier one', async () => {
+    const { desk, composing } = composed();
+    composing.typeAt({ xPt: 100, yPt: 100 });
+    void composing.type({ text: 'under the keel' });
+    await vi.waitFor(() => expect(waiting).toHaveLength(1));
+    setNext();
+    composing.endTyping();
+    const piece = () => shownPage(desk.scene!).pieces[0] as TextPiece;
+    await vi.waitFor(() => expect(piece()).toBeDefined());
+    const held = piece();
+    const widths = [300, 200, 100].map((widthPt) => composing.wrap(held, widthPt, 'left'));
+    setNext();
+    await widths[0];
+    expect(piece().content.wrapPt).toBe(300);
+    // The last is set before the one in the middle.
+    waiting.pop()!(drawn());
+    await widths[2];
+    setNext();
+    await widths[1];
+    expect(piece().content.wrapPt).toBe(100);
   });
 
   it('of no letters is no text', async () => {

@@ -75,7 +75,9 @@ export const useComposing = ofLesson(() => {
   const typing = shallowRef<Typing | null>(null);
   const problem = useNotices().place('problem');
   /** Only the newest width of a text counts. */
-  let wraps = 0;
+  /** Which width was asked for last, and which was set last: each is set, unless a newer one has been. */
+  let askedWrap = 0;
+  let setWrap = 0;
 
   const page = () => shownPage(desk.scene!).page;
   const pieceOn = (on: PageId, id: PieceId) => pageStateOf(desk.scene!, on)?.pieces.find((piece) => piece.id === id);
@@ -264,12 +266,13 @@ export const useComposing = ofLesson(() => {
    * @param held the side that stays where it is
    */
   async function wrap(piece: TextPiece, widthPt: number, held: 'left' | 'right'): Promise<void> {
-    const mine = ++wraps;
+    const mine = ++askedWrap;
     const scale = piece.frame.heightPt / piece.drawing.heightPt;
     const { text, style } = piece.content;
     const wrapPt = Math.max(style.sizePt, widthPt / scale);
     const { drawing } = await typesetter.text(text, style, wrapPt);
-    if (mine !== wraps) return;
+    if (mine < setWrap) return;
+    setWrap = mine;
     const content = { ...piece.content, wrapPt };
     selection.alter([{ ...piece, content, drawing, frame: grownFrame(piece.frame, drawing, scale, held) }]);
   }

@@ -60,7 +60,8 @@ export const useMeasuring = ofLesson(() => {
   function toggle(instrument: Instrument): void {
     const there = lying.value.find(({ content }) => content.instrument === instrument);
     if (there) return putAway(there.id);
-    const frame = laidDown(instrument, view.look ?? pageRect(page()));
+    const others = lying.value.map((piece) => piece.frame);
+    const frame = laidDown(instrument, view.look ?? pageRect(page()), others);
     const content = { instrument, scale: scale.value };
     const id = nanoid(12) as PieceId;
     add({ ...NEW, id, z: desk.nextZ(), kind: 'instrument', frame, content, drawing: NOTHING_DRAWN });

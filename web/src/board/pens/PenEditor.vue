@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { BROADEST_PT, THINNEST_PT } from '@kite-trail/core/contract/pens';
 import { NButton, NCheckbox } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { PEN_SORTS, usePens, WIDTHS_AT_HAND, type PenKind } from './pens';
 import ChoiceTile from '../../controls/ChoiceTile.vue';
 import ColorDots from '../../controls/ColorDots.vue';
@@ -15,6 +15,8 @@ import TileGrid from '../../controls/TileGrid.vue';
 const emit = defineEmits<{ done: [] }>();
 const pens = usePens();
 const [, medium] = WIDTHS_AT_HAND;
+/** What few change, and rarely, would hide the page. */
+const isAll = ref(false);
 
 const isInPalette = computed(() => pens.palette.some(({ color }) => color === pens.heldPen.color));
 const colors = computed(() => [
@@ -63,7 +65,8 @@ function remove() {
     >
       Width {{ ((pens.heldPen.widthPt / 72) * 25.4).toFixed(1) }} mm
     </range-field>
-    <div class="row">
+    <n-button v-if="!isAll" quaternary size="small" class="more" @click="isAll = true">More of this pen</n-button>
+    <div v-if="isAll" class="row">
       <n-button
         v-if="isInPalette"
         size="small"
@@ -76,17 +79,18 @@ function remove() {
         >Keep this colour in the palette</n-button
       >
     </div>
-    <try-pen />
-    <range-field v-if="pens.hasPen" v-model="pens.pressHardness" :min="0" :max="1" :step="0.05">
+    <try-pen v-if="isAll" />
+    <range-field v-if="isAll && pens.hasPen" v-model="pens.pressHardness" :min="0" :max="1" :step="0.05">
       Pressure: soft to hard
     </range-field>
     <n-checkbox
+      v-if="isAll"
       :checked="pens.straight === 'always'"
       @update:checked="(always: boolean) => (pens.straight = always ? 'always' : 'held')"
     >
       Make all lines and shapes exact (else hold the pen still at their end)
     </n-checkbox>
-    <n-checkbox v-if="pens.hasPen" v-model:checked="pens.fingersWrite">Fingers write, too</n-checkbox>
+    <n-checkbox v-if="isAll && pens.hasPen" v-model:checked="pens.fingersWrite">Fingers write, too</n-checkbox>
     <div class="row end">
       <n-button :disabled="pens.roll.length === 1" @click="remove">Take it out of the roll</n-button>
       <n-button @click="pens.add()">Add a pen like this</n-button>
@@ -106,8 +110,7 @@ function remove() {
   justify-content: flex-end;
 }
 
-.name {
-  flex: none;
-  min-width: 8rem;
+.more {
+  justify-self: start;
 }
 </style>

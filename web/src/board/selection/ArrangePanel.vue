@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Alignment } from '@kite-trail/core/lesson/arrange';
 import {
+  IconBoxMultiple,
+  IconFlipHorizontal,
   IconLayoutAlignBottom,
   IconLayoutAlignCenter,
   IconLayoutAlignLeft,
@@ -9,12 +11,17 @@ import {
   IconLayoutAlignTop,
   IconLayoutDistributeHorizontal,
   IconLayoutDistributeVertical,
+  IconSquaresDiagonal,
+  IconStackPop,
+  IconStackPush,
 } from '@tabler/icons-vue';
 import type { Component } from 'vue';
 import { useSelection } from './selection';
 import ActionButton from '../../controls/ActionButton.vue';
 
-/** Puts things in line, or the same distance apart. */
+/** What lies above what, what belongs together; and of several, in line or the same distance apart. */
+const emit = defineEmits<{ done: [] }>();
+
 const ALIGNMENTS: { name: string; to: Alignment; icon: Component }[] = [
   { name: 'Align left', to: 'left', icon: IconLayoutAlignLeft },
   { name: 'Align centres', to: 'center', icon: IconLayoutAlignCenter },
@@ -24,27 +31,61 @@ const ALIGNMENTS: { name: string; to: Alignment; icon: Component }[] = [
   { name: 'Align bottoms', to: 'bottom', icon: IconLayoutAlignBottom },
 ];
 const selection = useSelection();
+
+function act(what: () => void) {
+  what();
+  emit('done');
+}
 </script>
 
 <template>
-  <section class="grid" aria-label="Arrange">
+  <section class="rows" aria-label="Arrange">
+    <action-button name="To the front" :icon="IconStackPop" named @click="act(() => selection.restack('front'))" />
+    <action-button name="To the back" :icon="IconStackPush" named @click="act(() => selection.restack('back'))" />
+    <action-button name="Mirror" :icon="IconFlipHorizontal" named @click="act(() => selection.mirror())" />
     <action-button
-      v-for="one in ALIGNMENTS"
-      :key="one.to"
-      :name="one.name"
-      :icon="one.icon"
-      @click="selection.align(one.to)"
+      v-if="selection.isGrouped"
+      name="Ungroup"
+      :icon="IconSquaresDiagonal"
+      named
+      @click="act(() => selection.ungroup())"
     />
     <action-button
-      name="Even gaps across"
-      :icon="IconLayoutDistributeVertical"
-      @click="selection.distribute('across')"
+      v-else-if="selection.pieces.length > 1"
+      name="Group"
+      :icon="IconBoxMultiple"
+      named
+      @click="act(() => selection.group())"
     />
-    <action-button name="Even gaps down" :icon="IconLayoutDistributeHorizontal" @click="selection.distribute('down')" />
+    <div v-if="selection.pieces.length > 1" class="grid">
+      <action-button
+        v-for="one in ALIGNMENTS"
+        :key="one.to"
+        :name="one.name"
+        :icon="one.icon"
+        @click="selection.align(one.to)"
+      />
+      <action-button
+        name="Even gaps across"
+        :icon="IconLayoutDistributeVertical"
+        @click="selection.distribute('across')"
+      />
+      <action-button
+        name="Even gaps down"
+        :icon="IconLayoutDistributeHorizontal"
+        @click="selection.distribute('down')"
+      />
+    </div>
   </section>
 </template>
 
 <style scoped>
+.rows {
+  display: grid;
+  gap: 4px;
+  justify-items: start;
+}
+
 .grid {
   display: grid;
   grid-template-columns: repeat(4, 44px);

@@ -65,7 +65,7 @@ async function keep(take: (typeof abandoned.value)[number]) {
 </script>
 
 <template>
-  <div class="notices" :class="{ over: recording.isOn }">
+  <div class="notices">
     <p
       v-if="notices.shown"
       class="notice"
@@ -83,28 +83,28 @@ async function keep(take: (typeof abandoned.value)[number]) {
 </template>
 
 <style scoped>
-/* While somebody writes, the page must not move under the pen: what is told lies over it. */
-.notices.over {
+/* The page must not move, least of all under a pen: what is told lies over it. */
+.notices {
   position: relative;
   z-index: 5;
   height: 0;
 }
 
-.notices.over .notice {
-  pointer-events: none;
-  box-shadow: var(--shadow);
-}
-
-.notices.over .close {
+.notices :deep(button) {
   pointer-events: auto;
 }
 
 .notice {
+  pointer-events: none;
+  box-shadow: var(--shadow);
   display: flex;
   gap: 0.6rem;
   align-items: center;
+  width: fit-content;
+  max-width: min(46rem, 100% - 2rem);
+  min-height: 44px;
   padding: 0.3rem 0.4rem 0.3rem 1rem;
-  margin: 0.5rem 1rem 0;
+  margin: 0.5rem auto 0;
   background: var(--straw-pale);
   border-radius: var(--radius);
 }

@@ -12,7 +12,13 @@ const listed = computed(() => {
 </script>
 
 <template>
-  <n-modal v-model:show="keys.isSheetOpen" preset="card" title="Keyboard shortcuts" style="max-width: 30rem">
+  <n-modal
+    v-model:show="keys.isSheetOpen"
+    preset="card"
+    close-focusable
+    title="Keyboard shortcuts"
+    style="max-width: 30rem"
+  >
     <dl>
       <template v-for="one in listed" :key="one.keys + one.does">
         <dt>
