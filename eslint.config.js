@@ -40,7 +40,7 @@ const ROOMS = {
   typeset: ['workers'],
   // The student's page knows nothing of the teacher's.
   watch: ['playback', 'pictures', 'look', 'device'],
-  account: ['app/session', 'app/outbox', 'controls', 'look', 'server'],
+  account: ['app/session', 'app/outbox', 'controls', 'device', 'look', 'server'],
   home: [...STATE, 'bring-in/dropped-files', 'bring-in/waiting-files', 'set-aside', 'controls', 'look', 'server'],
   // What lies around the page knows the lesson, and no step.
   lesson: [...PAGE, 'set-aside'],

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type Axe from 'axe-core';
+import type { CDPSession } from 'puppeteer-core';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 
@@ -14,13 +15,23 @@ const TOUCHED_PX = 44;
 
 let classroom: Classroom;
 let teacher: Person;
+let devtools: CDPSession;
+
+/** A screen that fingers touch, in a bright or a dark room. */
+const inRoom = (scheme: 'light' | 'dark') =>
+  devtools.send('Emulation.setEmulatedMedia', {
+    features: [
+      { name: 'any-pointer', value: 'coarse' },
+      { name: 'prefers-color-scheme', value: scheme },
+    ],
+  });
 
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  const devtools = await teacher.page.createCDPSession();
+  devtools = await teacher.page.createCDPSession();
   await devtools.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 5 });
-  await devtools.send('Emulation.setEmulatedMedia', { features: [{ name: 'any-pointer', value: 'coarse' }] });
+  await inRoom('light');
   await classroom.makeLesson('Lights');
 });
 afterAll(() => classroom?.close());
@@ -29,7 +40,7 @@ async function faults(): Promise<string[]> {
   await teacher.page.evaluate(AXE);
   return teacher.page.evaluate(async () => {
     const { axe } = window as unknown as { axe: typeof Axe };
-    const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+    const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
     // The component library's cards have headings without a level.
     const { violations } = await axe.run({ exclude: ['.n-card-header'] }, { runOnly: { type: 'tag', values: tags } });
     return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
@@ -53,15 +64,24 @@ const small = () =>
     TOUCHED_PX,
   );
 
-async function check() {
-  // What is still fading in has not got its colours yet.
-  await teacher.page.waitForFunction(() =>
+/** What is still fading in has not got its colours yet. */
+const isStill = () =>
+  teacher.page.waitForFunction(() =>
     document
       .getAnimations()
       .every((one) => one.playState !== 'running' || one.effect?.getComputedTiming().iterations === Infinity),
   );
+
+async function check() {
+  await isStill();
   expect(await faults()).toEqual([]);
   expect(await small()).toEqual([]);
+  await inRoom('dark');
+  await teacher.page.waitForSelector('[data-room=dark]');
+  await isStill();
+  expect((await faults()).map((fault) => `in a dark room, ${fault}`)).toEqual([]);
+  await inRoom('light');
+  await teacher.page.waitForSelector('[data-room=bright]');
 }
 
 /** What can lie beside the page while the trail is edited. */
@@ -154,6 +174,36 @@ describe('the lesson’s screen, for all hands and eyes', () => {
     const { x, y, width, height } = (await (await teacher.find('image', 'Page')).boundingBox())!;
     await teacher.page.mouse.click(x + 0.4 * width, y + 0.25 * height);
     await teacher.find('group', 'Chosen ink');
+    await check();
+  });
+});
+
+describe('all other screens', () => {
+  it('are sound: what students watch', async () => {
+    await teacher.page.keyboard.press('Escape');
+    await teacher.press('Share');
+    await teacher.press('Make a watch link');
+    const link = await teacher.valueOf('textbox', 'Watch link');
+    await check();
+    await teacher.page.goto(link);
+    await teacher.find('button', 'Play');
+    await check();
+  });
+
+  it.each([
+    ['/', 'New lesson'],
+    ['/account', 'Keep the changes'],
+    ['/teachers', 'Invite a teacher'],
+  ])('are sound: %s', async (path, button) => {
+    await teacher.page.goto(classroom.school.url + path);
+    await teacher.find('button', button);
+    await check();
+  });
+
+  it('are sound: the door', async () => {
+    await teacher.page.goto(classroom.school.url);
+    await teacher.press('Sign out');
+    await teacher.find('button', 'Sign in');
     await check();
   });
 });

@@ -95,7 +95,7 @@ describe('a teacher’s own account', () => {
   it('shows where they are signed in, and signs out elsewhere', async () => {
     const panel = await somebody();
     await panel.signIn(email, 'halyards-in-the-wind');
-    await teacher.press('Your account', 'link');
+    await teacher.press('Tove Ahlgren: your account', 'link');
     await teacher.sees('this device');
     await teacher.press('Sign out everywhere else');
     await teacher.isGone('button', 'Sign out everywhere else');

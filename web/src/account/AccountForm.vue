@@ -3,6 +3,7 @@ import { NButton, NForm, NFormItem, NInput } from 'naive-ui';
 import { reactive, ref } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import type { AccountField } from './account-fields';
+import ProblemText from '../controls/ProblemText.vue';
 
 /** A form about an account: its fields, one button, and what was wrong. */
 const {
@@ -50,7 +51,7 @@ async function submit() {
       </n-form-item>
       <p v-if="field.hint" class="hint">{{ field.hint }}</p>
     </template>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <problem-text v-if="problem">{{ problem }}</problem-text>
     <p v-else-if="isDone" class="done" role="status"><slot name="done" /></p>
     <n-button :type="isGrave ? 'error' : 'primary'" attr-type="submit" size="large" block :loading="isBusy">
       {{ label }}
@@ -65,15 +66,10 @@ async function submit() {
 }
 
 .hint,
-.problem,
 .done {
   margin: -0.5rem 0 0;
   font-size: 0.95rem;
   color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 
 .done {

@@ -1,20 +1,29 @@
 <script setup lang="ts">
-import { NButton, NModal } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { api, OWN_DATA_URL } from '../server/api';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
 import { EMAIL, NAME, NEW_PASSWORD, PASSWORD, type AccountField } from './account-fields';
+import RadioField from '../controls/RadioField.vue';
+import { useRoomLight } from '../device/room-light';
 import AccountForm from './AccountForm.vue';
 import AccountHead from './AccountHead.vue';
 import SignInList from './SignInList.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** A teacher's own account: who they are, their password, where they are signed in, and what is theirs. */
 const session = useSession();
 const outbox = useOutbox();
 const router = useRouter();
 
+const room = useRoomLight();
+const LIGHTS = [
+  { value: 'system', label: 'As this device has it' },
+  { value: 'bright', label: 'Bright' },
+  { value: 'dark', label: 'Dark' },
+] as const;
 const PRESENT: AccountField = { ...PASSWORD, label: 'Present password' };
 const CHOSEN: AccountField = { ...NEW_PASSWORD, key: 'newPassword', label: 'New password' };
 const isDeleting = ref(false);
@@ -57,6 +66,12 @@ async function deleteAccount({ password }: { password: string }) {
         </account-form>
       </section>
 
+      <section class="card" aria-labelledby="room">
+        <h2 id="room">Light in the room</h2>
+        <p>The frame around the page, on this device. Paper keeps its colour.</p>
+        <radio-field v-model="room.choice.value" label="Light in the room" :options="LIGHTS" is-column />
+      </section>
+
       <section class="card" aria-labelledby="signed-in">
         <h2 id="signed-in">Signed in on</h2>
         <sign-in-list :key="changes" />
@@ -75,19 +90,13 @@ async function deleteAccount({ password }: { password: string }) {
       </section>
     </div>
 
-    <n-modal
-      v-model:show="isDeleting"
-      preset="card"
-      title="Delete this account?"
-      aria-label="Delete this account?"
-      style="max-width: 28rem"
-    >
+    <dialog-card v-model:show="isDeleting" title="Delete this account?" style="max-width: 28rem">
       <p>
         All lessons and recordings of {{ session.teacher.name }} go for good, also from this device. Links stop playing.
         Download what you want to keep first.
       </p>
       <account-form :fields="[PRESENT]" label="Delete all of it, for good" is-grave :action="deleteAccount" />
-    </n-modal>
+    </dialog-card>
   </main>
 </template>
 

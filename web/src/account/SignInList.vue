@@ -6,6 +6,7 @@ import { computed, onMounted, shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import { momentText } from '../look/time';
 import { api } from '../server/api';
+import ProblemText from '../controls/ProblemText.vue';
 
 /** Where the teacher is signed in, and the way to end it there. */
 const signIns = shallowRef<readonly SignIn[]>([]);
@@ -26,7 +27,7 @@ function nameOf({ device }: SignIn): string {
 </script>
 
 <template>
-  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  <problem-text v-if="problem">{{ problem }}</problem-text>
   <ul>
     <li v-for="one in signIns" :key="one.id">
       <span class="what">
@@ -73,9 +74,5 @@ li + li {
 .soft {
   font-size: 0.95rem;
   color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Colleague, Ticket } from '@kite-trail/core/contract/account';
 import { IconUserPlus } from '@tabler/icons-vue';
-import { NButton, NDropdown, NModal } from 'naive-ui';
+import { NButton, NDropdown } from 'naive-ui';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import LinkField from '../controls/LinkField.vue';
@@ -9,6 +9,8 @@ import { momentText } from '../look/time';
 import { api } from '../server/api';
 import { useSession } from '../app/session';
 import AccountHead from './AccountHead.vue';
+import ProblemText from '../controls/ProblemText.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** The school's teachers, for whoever keeps the school. */
 const session = useSession();
@@ -80,7 +82,7 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
         Invite a teacher
       </n-button>
     </div>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <problem-text v-if="problem">{{ problem }}</problem-text>
     <ul class="card" aria-label="Teachers">
       <li v-for="teacher in teachers" :key="teacher.id" :class="{ out: teacher.isShutOut }">
         <span class="who">
@@ -100,9 +102,8 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
       </li>
     </ul>
 
-    <n-modal
+    <dialog-card
       v-model:show="isLinkShown"
-      preset="card"
       :title="made?.holder ? `A new password for ${made.holder.name}` : 'An invitation'"
       style="max-width: 32rem"
     >
@@ -111,7 +112,7 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
         {{ momentText(made.ticket.endsAt) }}, and is shown only now.
       </p>
       <div class="link"><link-field :address="address" label="Link" /></div>
-    </n-modal>
+    </dialog-card>
   </main>
 </template>
 
@@ -170,10 +171,6 @@ li + li {
 
 .out b {
   color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 
 .link {

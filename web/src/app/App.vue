@@ -1,20 +1,30 @@
 <script setup lang="ts">
-import { createLocale, enUS, NConfigProvider } from 'naive-ui';
+import { createLocale, darkTheme, enUS, NConfigProvider } from 'naive-ui';
+import { computed } from 'vue';
 import SignInAgain from './SignInAgain.vue';
 import { useEventListener } from '@vueuse/core';
 import { useOutbox } from './outbox';
-import { theme } from './theme';
+import { useRoomLight } from '../device/room-light';
+import { themeOverrides } from './theme';
 
 // What is only here so far waits for the next visit, but the school does not have it.
 const outbox = useOutbox();
 useEventListener(window, 'beforeunload', (event) => outbox.secondsToSend > 0 && event.preventDefault());
+
+const { isDark } = useRoomLight();
+const overrides = computed(() => themeOverrides(isDark.value ? 'dark' : 'bright'));
 
 /** A field says by its label what it is for: an empty one stays empty. */
 const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder: '' } }, enUS);
 </script>
 
 <template>
-  <n-config-provider :theme-overrides="theme" :locale="locale" preflight-style-disabled>
+  <n-config-provider
+    :theme="isDark ? darkTheme : null"
+    :theme-overrides="overrides"
+    :locale="locale"
+    preflight-style-disabled
+  >
     <router-view v-slot="{ Component, route }">
       <!-- Each lesson has a screen of its own. -->
       <component :is="Component" :key="String(route.params.lessonId ?? route.name)" />

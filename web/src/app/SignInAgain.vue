@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { NButton, NInput, NModal } from 'naive-ui';
+import { NButton, NInput } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useOutbox } from './outbox';
 import { useSession } from './session';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** Asks for the password again when the session has expired, without leaving the page: nothing here is lost. */
 const session = useSession();
@@ -26,7 +27,7 @@ async function signIn() {
 </script>
 
 <template>
-  <n-modal :show="isNeeded" preset="card" title="Sign in again" style="max-width: 26rem" :closable="false">
+  <dialog-card :show="isNeeded" title="Sign in again" style="max-width: 26rem" :closable="false">
     <p>Your sign-in has run out. What you made is safe on this device and goes to the server when you are back.</p>
     <form @submit.prevent="signIn">
       <n-input
@@ -38,7 +39,7 @@ async function signIn() {
       <p v-if="problem" role="alert">{{ problem }}</p>
       <n-button type="primary" attr-type="submit" block class="go">Sign in</n-button>
     </form>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>

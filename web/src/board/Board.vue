@@ -234,7 +234,7 @@ watch(
 
 <template>
   <div ref="frame" class="frame" @drop="dropped" @wheel.prevent="wheeled">
-    <div class="page">
+    <div class="page on-paper">
       <canvas ref="settled" class="settled"></canvas>
       <canvas
         ref="wet"

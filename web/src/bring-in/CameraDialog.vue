@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { IconCamera } from '@tabler/icons-vue';
-import { NButton, NModal } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { openCamera, pictureOfStream, STAND_IN_PICTURES, stopStream } from '../capture/still-pictures';
 import { preparePicture, written } from '../pictures/prepare-picture';
 import { useBringIn } from './bring-in';
 import { useRecordingNow } from '../lesson/recording-now';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** Takes a picture with the camera; where there is none, shipped pictures serve. */
 const open = defineModel<boolean>('open', { required: true });
@@ -48,7 +49,7 @@ async function takeStandIn(url: string) {
 </script>
 
 <template>
-  <n-modal v-model:show="open" preset="card" close-focusable class="camera" title="Take a picture">
+  <dialog-card v-model:show="open" close-focusable class="camera" title="Take a picture">
     <template v-if="hasNoCamera">
       <p class="note">There is no camera here, or it may not be used. These pictures serve to try it out.</p>
       <div class="pictures">
@@ -65,7 +66,7 @@ async function takeStandIn(url: string) {
         Take it
       </n-button>
     </template>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { NButton, NModal } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useBringIn } from './bring-in';
 import PdfThumb from './PdfThumb.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** Chooses which pages of a PDF become pages of the lesson; all of them, unless some are taken out. */
 const bringIn = useBringIn();
@@ -36,9 +37,8 @@ const none = () => (left.value = new Set(Array.from({ length: count.value }, (_,
 </script>
 
 <template>
-  <n-modal
+  <dialog-card
     :show="bringIn.choice !== null"
-    preset="card"
     class="chooser"
     :title="`Pages of ${bringIn.choice?.file.name ?? ''}`"
     :mask-closable="false"
@@ -66,7 +66,7 @@ const none = () => (left.value = new Set(Array.from({ length: count.value }, (_,
         </n-button>
       </div>
     </template>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>

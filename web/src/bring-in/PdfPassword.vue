@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { NButton, NInput, NModal } from 'naive-ui';
+import { NButton, NInput } from 'naive-ui';
 import { ref, watch } from 'vue';
 import { useBringIn } from './bring-in';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** Asks for the password of a locked PDF. */
 const bringIn = useBringIn();
@@ -14,9 +15,8 @@ watch(
 </script>
 
 <template>
-  <n-modal
+  <dialog-card
     :show="bringIn.locked !== null"
-    preset="card"
     class="password"
     title="This PDF is locked"
     :mask-closable="false"
@@ -34,7 +34,7 @@ watch(
       <p v-if="bringIn.locked?.wrong" class="wrong" role="alert">This is not its password.</p>
       <n-button type="primary" attr-type="submit" :disabled="password === ''">Open</n-button>
     </form>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
@@ -45,7 +45,7 @@ watch(
 
 .wrong {
   margin: 0;
-  color: #7c2410;
+  color: var(--kite-deep);
 }
 </style>
 

@@ -76,7 +76,7 @@ async function draw() {
   right: 6px;
   bottom: 6px;
   padding: 0 6px;
-  background: rgb(255 253 247 / 90%);
+  background: var(--veil);
   border-radius: 5px;
 }
 </style>

@@ -1,48 +1,53 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui';
 import type { Component } from 'vue';
 
-/** A button in a bar: a sign, and its name where that is wanted. */
-defineProps<{ name: string; icon: Component; pressed?: boolean; named?: boolean; title?: string }>();
+/** A button of a bar: a sign, and its name where that is wanted. */
+defineProps<{
+  name: string;
+  icon: Component;
+  pressed?: boolean;
+  named?: boolean;
+  title?: string;
+  disabled?: boolean;
+}>();
 </script>
 
 <template>
-  <button class="act" :class="{ named }" :aria-label="name" :title="title ?? name" :aria-pressed="pressed">
+  <n-button
+    class="act"
+    :class="{ named }"
+    quaternary
+    :aria-label="name"
+    :title="title ?? name"
+    :aria-pressed="pressed"
+    :disabled="disabled"
+  >
     <component :is="icon" :size="22" stroke="1.75" />
-    <template v-if="named">{{ name }}</template>
-  </button>
+    <span v-if="named">{{ name }}</span>
+  </n-button>
 </template>
 
 <style scoped>
 .act {
-  display: flex;
   flex: none;
-  gap: 6px;
-  align-items: center;
-  justify-content: center;
-  min-width: 44px;
+  width: 44px;
   height: 44px;
   padding: 0;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-radius: 8px;
 }
 
 .named {
+  width: auto;
   padding: 0 12px;
 }
 
-.act:hover:not(:disabled) {
-  background: var(--sail-deep);
+.named span {
+  margin-left: 6px;
 }
 
 .act[aria-pressed='true'] {
   background: var(--straw-pale);
   outline: 2px solid var(--straw);
   outline-offset: -2px;
-}
-
-.act:disabled {
-  opacity: 0.35;
 }
 </style>

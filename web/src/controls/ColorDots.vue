@@ -26,14 +26,14 @@ defineProps<{ label: string; colors: readonly { name: string; color: string }[] 
 .colors {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px;
+  gap: 8px;
   align-items: center;
 }
 
 .dot {
   flex: none;
-  width: 36px;
-  height: 36px;
+  width: 34px;
+  height: 34px;
   cursor: pointer;
   border: 2px solid var(--line);
   border-radius: 50%;

@@ -50,14 +50,9 @@ h2 {
 }
 
 /* What panels are made of. */
-:slotted(.note),
-:slotted(.problem) {
+:slotted(.note) {
   margin: 0;
   color: var(--ink-soft);
-}
-
-:slotted(.problem) {
-  color: var(--kite-deep);
 }
 
 :slotted(.rows) {

@@ -2,7 +2,7 @@
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { IconPlus } from '@tabler/icons-vue';
-import { NAutoComplete, NButton, NInput, NModal, NSkeleton } from 'naive-ui';
+import { NAutoComplete, NButton, NInput, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDroppedFiles } from '../bring-in/dropped-files';
@@ -12,6 +12,8 @@ import OutboxStatus from '../set-aside/OutboxStatus.vue';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
 import { leaveFiles } from '../bring-in/waiting-files';
+import ProblemText from '../controls/ProblemText.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 const session = useSession();
 const outbox = useOutbox();
@@ -94,7 +96,9 @@ async function signOut() {
     <span class="name"><img src="/kite.svg" alt="" /> <span class="word">Kite Trail</span></span>
     <outbox-status />
     <router-link v-if="session.teacher?.isKeeper" to="/teachers" class="who">Teachers</router-link>
-    <router-link to="/account" class="who" aria-label="Your account">{{ session.teacher?.name }}</router-link>
+    <router-link to="/account" class="who" :aria-label="`${session.teacher?.name}: your account`">{{
+      session.teacher?.name
+    }}</router-link>
     <n-button quaternary @click="signOut">Sign out</n-button>
   </header>
   <main class="home">
@@ -106,9 +110,9 @@ async function signOut() {
         New lesson
       </n-button>
     </div>
-    <p v-if="problem" class="problem" role="alert">
+    <problem-text v-if="problem">
       {{ problem }} <n-button text type="primary" @click="load">Try again</n-button>
-    </p>
+    </problem-text>
 
     <div v-if="!lessons && !problem" class="grid" aria-label="Loading lessons">
       <n-skeleton v-for="n in 3" :key="n" class="waiting" />
@@ -128,7 +132,7 @@ async function signOut() {
     </section>
   </main>
 
-  <n-modal v-model:show="making" preset="card" title="New lesson" style="max-width: 28rem">
+  <dialog-card v-model:show="making" title="New lesson" style="max-width: 28rem">
     <form class="form" @submit.prevent="make">
       <label>
         Name
@@ -151,7 +155,7 @@ async function signOut() {
       </label>
       <n-button type="primary" attr-type="submit" size="large">Make the lesson</n-button>
     </form>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
@@ -262,10 +266,6 @@ h2 {
     width: 100%;
     margin: 0 0 0.5rem;
   }
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 
 .form {

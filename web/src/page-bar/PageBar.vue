@@ -84,7 +84,7 @@ function picked() {
     <selection-bar v-else-if="isHolding" class="start" :is-quiet="props.quiet || isNarrow" />
     <text-options v-else-if="pens.held === 'text'" class="start" />
     <hold-bar v-else-if="pens.held === 'hold'" class="start" />
-    <span v-else-if="!isQuiet" class="note">Or drop and paste files here.</span>
+    <span v-else-if="!isQuiet" class="note">Or drop files here.</span>
     <input
       ref="picker"
       class="visually-hidden"

@@ -110,7 +110,7 @@ function paintSoon() {
   padding: 0 6px;
   font-size: 0.85rem;
   line-height: 1.4;
-  background: rgb(255 253 247 / 88%);
+  background: var(--veil);
   border-radius: 5px;
 }
 </style>

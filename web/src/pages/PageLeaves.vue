@@ -2,7 +2,7 @@
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import type { PageState, Scene } from '@kite-trail/core/lesson/scene';
 import { IconDots, IconPlus } from '@tabler/icons-vue';
-import { NDropdown } from 'naive-ui';
+import { NButton, NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { painted } from '../device/painted';
@@ -178,8 +178,12 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
       @select="act"
       @clickoutside="menu = null"
     />
-    <button v-if="canChange" class="add" @click="pages.addBlank()"><icon-plus :size="20" /> Add a page</button>
-    <button v-if="canChange" class="from-template" @click="templates.choose()">From a template</button>
+    <template v-if="canChange">
+      <n-button class="add" dashed @click="pages.addBlank()">
+        <template #icon><icon-plus :size="20" /></template>Add a page
+      </n-button>
+      <n-button class="add" quaternary @click="templates.choose()">From a template</n-button>
+    </template>
   </nav>
 </template>
 
@@ -209,7 +213,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
   height: 32px;
   color: var(--ink);
   cursor: pointer;
-  background: rgb(255 253 247 / 88%);
+  background: var(--veil);
   border: 0;
   border-radius: 8px;
   opacity: 0;
@@ -221,33 +225,11 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
   opacity: 1;
 }
 
-.from-template {
-  width: 100%;
-  min-height: 44px;
-  color: var(--ink-soft);
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-}
-
 .add {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  justify-content: center;
   width: 100%;
   min-height: 44px;
   margin-top: 8px;
   color: var(--ink-soft);
-  cursor: pointer;
-  background: transparent;
-  border: 2px dashed var(--line);
-  border-radius: 8px;
-}
-
-.add:hover {
-  color: var(--ink);
-  border-color: var(--ink-soft);
 }
 
 @media (max-width: 640px) {
@@ -262,10 +244,8 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
     width: 116px;
   }
 
-  .add,
-  .from-template {
+  .add {
     width: auto;
-    min-width: 120px;
     margin-top: 0;
   }
 }

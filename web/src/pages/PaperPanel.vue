@@ -14,7 +14,9 @@ import ChoiceTile from '../controls/ChoiceTile.vue';
 import ColorDots from '../controls/ColorDots.vue';
 import ColorField from '../controls/ColorField.vue';
 import OptionsPanel from '../controls/OptionsPanel.vue';
+import ProblemText from '../controls/ProblemText.vue';
 import RangeField from '../controls/RangeField.vue';
+import SelectField from '../controls/SelectField.vue';
 import TileGrid from '../controls/TileGrid.vue';
 
 /** Chooses the paper of the page shown, or of all pages. */
@@ -116,6 +118,12 @@ const printed = computed({
   },
 });
 
+const printable = computed(() => [
+  { value: 'nothing' as const, label: 'Nothing' },
+  ...(printed.value === 'picture' ? [{ value: 'picture' as const, label: 'A picture' }] : []),
+  { group: 'A blank map', options: MAP_PARTS.map((value) => ({ value, label: MAP_NAMES[value] })) },
+]);
+
 function drawMap() {
   if (map.value) arriving = pictures.tryMap(map.value, paper.lineColor, borders.value, page).then(putOn);
 }
@@ -178,19 +186,13 @@ async function take(forAll: boolean) {
         aria-label="How the paper will look"
       ></canvas>
       <div class="printed" role="group" aria-label="Printed on the paper">
-        <label class="what">
+        <div class="what">
           Printed on it
-          <select v-model="printed" class="select">
-            <option value="nothing">Nothing</option>
-            <option v-if="printed === 'picture'" value="picture">A picture</option>
-            <optgroup label="A blank map">
-              <option v-for="part in MAP_PARTS" :key="part" :value="part">{{ MAP_NAMES[part] }}</option>
-            </optgroup>
-          </select>
-        </label>
+          <select-field v-model="printed" label="Printed on it" :options="printable" />
+        </div>
         <n-checkbox v-if="map" v-model:checked="borders">Borders on the map</n-checkbox>
         <n-button @click="picker?.click()">Print a picture on it…</n-button>
-        <p v-if="pictures.problem" class="problem" role="alert">{{ pictures.problem }}</p>
+        <problem-text v-if="pictures.problem">{{ pictures.problem }}</problem-text>
         <input
           ref="picker"
           class="visually-hidden"
@@ -241,11 +243,6 @@ async function take(forAll: boolean) {
   display: grid;
   gap: 4px;
   width: 100%;
-}
-
-.problem {
-  margin: 0;
-  color: var(--kite);
 }
 
 .row {

@@ -8,6 +8,7 @@ import ChoiceTile from '../controls/ChoiceTile.vue';
 import MeasureField from './MeasureField.vue';
 import OptionsPanel from '../controls/OptionsPanel.vue';
 import TileGrid from '../controls/TileGrid.vue';
+import ProblemText from '../controls/ProblemText.vue';
 
 /** Chooses the size of the page shown, and gives it room to write on any side. */
 const PT_PER_MM = 72 / 25.4;
@@ -56,7 +57,7 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
       <span>high</span>
       <n-button :disabled="isOwnWrong" @click="resize(own.width * PT_PER_MM, own.height * PT_PER_MM)">Set</n-button>
     </div>
-    <p v-if="isOwnWrong" class="problem" role="alert">A page is {{ LEAST_MM }} to {{ LARGEST_MM }} mm wide and high.</p>
+    <problem-text v-if="isOwnWrong">A page is {{ LEAST_MM }} to {{ LARGEST_MM }} mm wide and high.</problem-text>
     <p v-if="page.sheet" class="note">
       This page is as large as its PDF page. It can be given room to write beside it.
     </p>
@@ -92,14 +93,9 @@ const onGrid = (pt: number) => Math.round(pt * 32) / 32;
   align-items: center;
 }
 
-.note,
-.problem {
+.note {
   margin: 0;
   color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 
 .sides {

@@ -1,22 +1,18 @@
 <script setup lang="ts">
 import { IconTrash } from '@tabler/icons-vue';
-import { NModal, NPopconfirm, NSkeleton } from 'naive-ui';
+import { NPopconfirm, NSkeleton } from 'naive-ui';
 import { templatePictureUrl } from '../server/api';
 import { useTemplates } from './templates';
+import ProblemText from '../controls/ProblemText.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** Chooses the template that a new page starts from. */
 const templates = useTemplates();
 </script>
 
 <template>
-  <n-modal
-    v-model:show="templates.isChoosing"
-    preset="card"
-    close-focusable
-    class="template-chooser"
-    title="Your page templates"
-  >
-    <p v-if="templates.problem" class="problem" role="alert">{{ templates.problem }}</p>
+  <dialog-card v-model:show="templates.isChoosing" close-focusable class="template-chooser" title="Your page templates">
+    <problem-text v-if="templates.problem">{{ templates.problem }}</problem-text>
     <div v-if="!templates.list && !templates.problem" class="grid" aria-label="Loading templates">
       <n-skeleton v-for="n in 3" :key="n" class="waiting" />
     </div>
@@ -37,7 +33,7 @@ const templates = useTemplates();
         </n-popconfirm>
       </li>
     </ul>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
@@ -97,10 +93,6 @@ const templates = useTemplates();
   cursor: pointer;
   background: transparent;
   border: 0;
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 
 .empty {

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { NButton, NInput, NModal } from 'naive-ui';
+import { NButton, NInput } from 'naive-ui';
 import { ref, watch } from 'vue';
 import { useTemplates } from './templates';
+import ProblemText from '../controls/ProblemText.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** Asks what a page is to be called as a template. */
 const templates = useTemplates();
@@ -14,9 +16,8 @@ watch(
 </script>
 
 <template>
-  <n-modal
+  <dialog-card
     :show="templates.keeping !== null"
-    preset="card"
     class="template-name"
     :title="templates.keeping ? `Page ${templates.keeping.number} as a template` : ''"
     @close="templates.keeping = null"
@@ -31,21 +32,16 @@ watch(
         autofocus
         :input-props="{ id: 'template-name', maxlength: 80 }"
       />
-      <p v-if="templates.problem" class="problem" role="alert">{{ templates.problem }}</p>
+      <problem-text v-if="templates.problem">{{ templates.problem }}</problem-text>
       <n-button type="primary" attr-type="submit" :disabled="name.trim() === ''">Keep it</n-button>
     </form>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
 .form {
   display: grid;
   gap: 10px;
-}
-
-.problem {
-  margin: 0;
-  color: var(--kite-deep);
 }
 </style>
 

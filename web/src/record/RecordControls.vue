@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { NButton } from 'naive-ui';
+import SelectField from '../controls/SelectField.vue';
 import {
   IconHandStop,
   IconMicrophone,
@@ -30,7 +32,7 @@ const isChecking = ref(false);
 
 const SOURCES = [
   { value: 'microphone', label: 'Microphone' },
-  { value: 'simulated', label: 'Simulated microphone' },
+  { value: 'simulated', label: 'Stand-in voice' },
   { value: 'none', label: 'Without voice' },
 ] as const;
 </script>
@@ -44,13 +46,14 @@ const SOURCES = [
       <button v-else class="big record" @click="recording.resume()">
         <icon-player-record-filled :size="24" /> Resume
       </button>
-      <button
+      <n-button
         v-if="recording.isMicrophoneLost && microphone.deviceId !== ''"
         class="check"
+        quaternary
         @click="recording.resumeWithAnother()"
       >
-        <icon-microphone :size="20" stroke="1.75" /> Use another one
-      </button>
+        <template #icon><icon-microphone :size="20" stroke="1.75" /></template>Use another one
+      </n-button>
       <button
         v-if="recording.plan.kind === 're-speak'"
         class="big quiet"
@@ -68,15 +71,16 @@ const SOURCES = [
       <button class="big record" :aria-label="here.what.name" :disabled="others.isRecording" @click="here.record()">
         <icon-player-record-filled :size="24" /> {{ here.what.label }}
       </button>
-      <label>
-        <span class="visually-hidden">Voice from</span>
-        <select v-model="microphone.choice" class="select">
-          <option v-for="one in SOURCES" :key="one.value" :value="one.value">{{ one.label }}</option>
-        </select>
-      </label>
-      <button v-if="canCheck" class="check" title="Choose and check the microphone" @click="isChecking = true">
-        <icon-microphone :size="20" stroke="1.75" /> Check it
-      </button>
+      <select-field v-model="microphone.choice" label="Voice from" :options="SOURCES" />
+      <n-button
+        v-if="canCheck"
+        class="check"
+        quaternary
+        title="Choose and check the microphone"
+        @click="isChecking = true"
+      >
+        <template #icon><icon-microphone :size="20" stroke="1.75" /></template>Check it
+      </n-button>
     </template>
     <microphone-check v-model:open="isChecking" />
   </div>
@@ -103,8 +107,8 @@ const SOURCES = [
 }
 
 .record {
-  color: #fff;
-  background: #c93f22;
+  color: var(--on-record);
+  background: var(--record);
 }
 
 .record:hover:not(:disabled) {
@@ -130,24 +134,8 @@ const SOURCES = [
   border-color: var(--straw);
 }
 
-.select {
-  width: 100%;
-}
-
 .check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  justify-content: center;
   min-height: 44px;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-radius: var(--radius);
-}
-
-.check:hover {
-  background: var(--sail-deep);
 }
 
 /* A phone held upright: all in one row. */

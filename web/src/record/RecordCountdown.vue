@@ -18,6 +18,6 @@ const recording = useRecording();
   font-size: 9rem;
   font-weight: 700;
   color: var(--kite);
-  background: rgb(250 246 236 / 65%);
+  background: color-mix(in srgb, var(--sail) 65%, transparent);
 }
 </style>

@@ -114,7 +114,7 @@ const here = computed(() => {
   gap: 0.25rem;
   align-items: center;
   font-weight: 600;
-  color: #7c2410;
+  color: var(--kite-deep);
   white-space: nowrap;
 }
 
@@ -123,7 +123,7 @@ const here = computed(() => {
 }
 
 .warned {
-  color: #7c2410;
+  color: var(--kite-deep);
 }
 
 .soft {

@@ -117,6 +117,6 @@ p {
 }
 
 .warned {
-  color: #7c2410;
+  color: var(--kite-deep);
 }
 </style>

@@ -103,7 +103,7 @@ function show() {
   place-items: center;
   width: 48px;
   height: 48px;
-  color: #fff;
+  color: var(--on-tail);
   cursor: pointer;
   background: var(--tail);
   border: 0;

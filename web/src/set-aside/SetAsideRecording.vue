@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton, NModal } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import WorkProgress from '../controls/WorkProgress.vue';
@@ -8,6 +8,7 @@ import { momentText } from '../look/time';
 import type { SetAside } from '../outbox/set-aside';
 import { useAudition } from '../trail/audition';
 import SetAsidePlayer from './SetAsidePlayer.vue';
+import DialogCard from '../controls/DialogCard.vue';
 
 /** A recording of the open lesson that the school does not have can be heard, and made a video of. */
 const { item } = defineProps<{ item: SetAside }>();
@@ -35,15 +36,14 @@ const makeVideo = () =>
   <work-progress v-if="progress !== null" class="whole" :done="progress" label="Making the video" />
   <a v-if="film" class="whole" :href="film.url" :download="film.name">Save {{ film.name }}</a>
   <p v-if="problem || filmProblem" class="whole warned" role="alert">{{ problem || filmProblem }}</p>
-  <n-modal
+  <dialog-card
     :show="played !== null"
-    preset="card"
     title="A recording that was set aside"
     style="max-width: 44rem"
     @update:show="played = null"
   >
     <set-aside-player v-if="played" v-bind="played" />
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
@@ -53,6 +53,6 @@ const makeVideo = () =>
 
 .warned {
   margin: 0;
-  color: #7c2410;
+  color: var(--kite-deep);
 }
 </style>

@@ -8,6 +8,7 @@ import { watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
+import ProblemText from '../controls/ProblemText.vue';
 
 /** A link for students, and a video to keep. */
 const lesson = useLesson();
@@ -91,9 +92,9 @@ const exportVideo = () =>
           </n-button>
         </template>
       </div>
-      <p v-if="sharing.problem || film.problem.value" class="problem" role="alert">
+      <problem-text v-if="sharing.problem || film.problem.value">
         {{ sharing.problem || film.problem.value }}
-      </p>
+      </problem-text>
     </template>
   </section>
 </template>
@@ -128,8 +129,7 @@ h2 {
   color: var(--ink-soft);
 }
 
-.stale,
-.problem {
+.stale {
   color: var(--kite-deep);
 }
 
@@ -139,7 +139,7 @@ h2 {
   align-items: center;
   padding: 0.75rem 1rem;
   font-weight: 650;
-  color: #fff;
+  color: var(--on-tail);
   text-decoration: none;
   overflow-wrap: anywhere;
   background: var(--tail);

@@ -149,7 +149,7 @@ function rename(take: ListedTake, name: string) {
   right: 4px;
   bottom: 4px;
   padding: 3px;
-  color: #fff;
+  color: var(--on-tail);
   background: var(--tail);
   border-radius: 50%;
 }

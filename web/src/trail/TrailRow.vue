@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { IconPlayerPauseFilled, IconPlayerPlayFilled } from '@tabler/icons-vue';
 import { clockText } from '../look/time';
+import SelectField from '../controls/SelectField.vue';
 import { SPEEDS } from '../playback/player';
 import { useListening } from './listening';
 import TrailSection from './TrailSection.vue';
@@ -27,12 +28,13 @@ const listening = useListening();
       <slot name="where" />
     </div>
     <div class="strip"><slot /></div>
-    <label class="speed">
-      <span class="visually-hidden">Speed</span>
-      <select :value="listening.rate" @change="listening.setRate(Number(($event.target as HTMLSelectElement).value))">
-        <option v-for="speed in SPEEDS" :key="speed" :value="speed">{{ speed }} ×</option>
-      </select>
-    </label>
+    <select-field
+      class="speed"
+      label="Speed"
+      :options="SPEEDS.map((value) => ({ value, label: `${value} ×` }))"
+      :model-value="listening.rate"
+      @update:model-value="(rate) => listening.setRate(rate)"
+    />
   </trail-section>
 </template>
 
@@ -43,7 +45,7 @@ const listening = useListening();
   place-items: center;
   width: 56px;
   height: 56px;
-  color: #fff;
+  color: var(--on-tail);
   cursor: pointer;
   background: var(--tail);
   border: 0;
@@ -72,16 +74,6 @@ const listening = useListening();
   min-width: 0;
   height: 100%;
   margin: 0 12px;
-}
-
-.speed select {
-  min-height: 44px;
-  padding: 0 0.5rem;
-  font: inherit;
-  color: inherit;
-  background: transparent;
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
 }
 
 .tall .strip {

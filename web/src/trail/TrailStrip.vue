@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, nextTick, ref, watch } from 'vue';
+import { useRoomLight } from '../device/room-light';
 import { spokenTime } from '../look/time';
 import { useResizeObserver } from '@vueuse/core';
 import { timeByKey } from './time-keys';
@@ -20,6 +21,7 @@ const props = defineProps<{
   view?: { from: number; to: number };
   lanes?: TrailLanes;
 }>();
+const room = useRoomLight();
 const emit = defineEmits<{
   seek: [samples: number];
   scrub: [samples: number];
@@ -58,7 +60,7 @@ useResizeObserver(
     draw();
   },
 );
-watch([() => props.picture, () => props.lanes, seen], () => void nextTick(draw));
+watch([() => props.picture, () => props.lanes, seen, room.isDark], () => void nextTick(draw));
 void document.fonts.ready.then(draw);
 
 function draw() {
@@ -73,7 +75,14 @@ function draw() {
   const surface = canvas.value.getContext('2d')!;
   surface.setTransform(density, 0, 0, density, 0, 0);
   const { from: fromSamples, to: toSamples } = seen.value;
-  drawStrip(surface, props.picture, props.lanes, { fromSamples, toSamples, width, top: 0, height });
+  drawStrip(surface, props.picture, props.lanes, {
+    fromSamples,
+    toSamples,
+    width,
+    top: 0,
+    height,
+    room: room.isDark.value ? 'dark' : 'bright',
+  });
 }
 
 function samplesAt({ clientX }: { clientX: number }): number {
@@ -261,7 +270,7 @@ canvas {
   position: absolute;
   top: 0;
   bottom: 0;
-  background: rgb(250 246 236 / 78%);
+  background: color-mix(in srgb, var(--sail) 78%, transparent);
 }
 
 .chosen {
@@ -322,7 +331,7 @@ canvas {
   width: 12px;
   content: '';
   background: var(--straw);
-  border: 1.5px solid #b18b2c;
+  border: 1.5px solid var(--straw-deep);
   border-radius: 5px;
 }
 

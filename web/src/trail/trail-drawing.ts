@@ -1,5 +1,6 @@
 import { SAMPLES_PER_MS } from '@kite-trail/core/trail/clock';
 import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
+import { legibleInk } from '@kite-trail/core/paint/legible';
 import type { PeakLevels } from '@kite-trail/core/sound/peaks';
 import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
@@ -27,15 +28,34 @@ interface TrailArea {
   width: number;
   top: number;
   height: number;
+  room: 'bright' | 'dark';
 }
 
-const VOICE = '#12776f';
-const INK = '#1f2a44';
-const SOFT = '#56607a';
-const KITE = '#b8371d';
-const LINE = '#ddd3bf';
-const STRAW = '#e9c46a';
-const STRAW_PALE = '#f8ecca';
+/** The colours of `palette.css`, on a bright and on a dark ground. */
+const COLORS = {
+  bright: {
+    ground: '#faf6ec',
+    voice: '#12776f',
+    ink: '#1f2a44',
+    soft: '#56607a',
+    kite: '#b8371d',
+    line: '#ddd3bf',
+    straw: '#e9c46a',
+    strawPale: '#f8ecca',
+    empty: '#fffdf7',
+  },
+  dark: {
+    ground: '#171c2a',
+    voice: '#56b8ae',
+    ink: '#ece6d8',
+    soft: '#aab2c5',
+    kite: '#ff9d86',
+    line: '#39425a',
+    straw: '#e9c46a',
+    strawPale: '#453d23',
+    empty: '#1f2536',
+  },
+};
 const TICK_HEIGHT = 13;
 const KITE_SIZE = 6;
 const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
@@ -76,7 +96,7 @@ function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, are
   if (trail.lengthSamples === 0) return;
   drawVoice(surface, picture, area);
   const foot = area.top + area.height;
-  surface.fillStyle = LINE;
+  surface.fillStyle = COLORS[area.room].line;
   surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
   const ticks = new FillRun(surface);
   let page: PageId | null = null;
@@ -86,9 +106,15 @@ function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, are
     const x = Math.round(xIn(area, mark.atSamples));
     if (mark.kind === 'ink') {
       const end = Math.round(xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS));
-      ticks.add(mark.stroke.pen.color, x, Math.max(x + 2, end), foot - TICK_HEIGHT + 1, TICK_HEIGHT - 3);
+      ticks.add(
+        legibleInk(mark.stroke.pen.color, COLORS[area.room].ground),
+        x,
+        Math.max(x + 2, end),
+        foot - TICK_HEIGHT + 1,
+        TICK_HEIGHT - 3,
+      );
     } else if (mark.kind === 'turn' && hasKites) {
-      if (page !== null && mark.page !== page) drawKite(surface, x, area.top);
+      if (page !== null && mark.page !== page) drawKite(surface, x, area.top, area);
       page = mark.page;
     }
   }
@@ -108,15 +134,30 @@ function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: Trai
     const voice = placed[n] && voiceOf(placed[n].segment);
     const take = voice ? peaks.get(voice.take) : undefined;
     const from = voice ? voice.fromSamples + at - placed[n].startSamples : 0;
-    // The square root lets quiet speech be seen beside loud.
-    const half = Math.max(1, Math.round(Math.sqrt(take?.highest(from, from + samplesPerPx) ?? 0) * reach));
-    ribbon.add(VOICE, x, x + 1, middle - half, half * 2);
+    const half = Math.max(1, Math.round((take ? loudnessSeen(take, from, samplesPerPx) : 0) * reach));
+    ribbon.add(COLORS[area.room].voice, x, x + 1, middle - half, half * 2);
   }
   ribbon.end();
 }
 
-function drawKite(surface: CanvasRenderingContext2D, x: number, top: number): void {
-  surface.fillStyle = KITE;
+/** Where a pixel stands for more than a syllable, the highest peaks alone would all be the same: then it is how they are on the whole. */
+const SYLLABLE_SAMPLES = 200 * SAMPLES_PER_MS;
+const MOST_LOOKS = 24;
+
+/** How loud a stretch is seen to be, 0 to 1. */
+function loudnessSeen(take: PeakLevels, fromSamples: number, lengthSamples: number): number {
+  const looks = Math.max(1, Math.min(MOST_LOOKS, Math.round(lengthSamples / SYLLABLE_SAMPLES)));
+  const step = lengthSamples / looks;
+  let sum = 0;
+  for (let n = 0; n < looks; n++) {
+    // The square root lets quiet speech be seen beside loud.
+    sum += Math.sqrt(take.highest(fromSamples + n * step, fromSamples + (n + 1) * step));
+  }
+  return sum / looks;
+}
+
+function drawKite(surface: CanvasRenderingContext2D, x: number, top: number, { room }: TrailArea): void {
+  surface.fillStyle = COLORS[room].kite;
   surface.beginPath();
   surface.moveTo(x, top);
   surface.lineTo(x + KITE_SIZE * 0.8, top + KITE_SIZE * 0.8);
@@ -144,13 +185,13 @@ function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, a
     if (sign) {
       surface.fillStyle = 'rgb(233 196 106 / 22%)';
       surface.fillRect(x, area.top, width, area.height - TICK_HEIGHT - 2);
-      write(surface, sign, { x: x + 4, y: area.top + 13, most: width - 8, size: 13, color: SOFT });
+      write(surface, sign, { x: x + 4, y: area.top + 13, most: width - 8, size: 13, color: COLORS[area.room].soft });
     }
     if (i === 0) continue;
     splices.moveTo(Math.round(x) + 0.5, area.top);
     splices.lineTo(Math.round(x) + 0.5, area.top + area.height);
   }
-  surface.strokeStyle = SOFT;
+  surface.strokeStyle = COLORS[area.room].soft;
   surface.setLineDash([3, 3]);
   surface.stroke(splices);
   surface.setLineDash([]);
@@ -168,12 +209,12 @@ function drawRuler(surface: CanvasRenderingContext2D, chapters: readonly PlacedC
   surface.font = `12px ${FONT}`;
   for (let n = Math.ceil(area.fromSamples / stepSamples); n * stepSamples <= area.toSamples; n++) {
     const x = xIn(area, n * stepSamples);
-    surface.fillStyle = LINE;
+    surface.fillStyle = COLORS[area.room].line;
     surface.fillRect(x, foot - 6, 1, 6);
     const seconds = n * step;
     const text =
       step < 1 ? `${clockText(n * stepSamples)}.${Math.round(seconds * 10) % 10}` : clockText(n * stepSamples);
-    surface.fillStyle = SOFT;
+    surface.fillStyle = COLORS[area.room].soft;
     surface.fillText(text, x + 4, foot - 1);
   }
   for (const [i, { startSamples, title }] of chapters.entries()) {
@@ -181,9 +222,15 @@ function drawRuler(surface: CanvasRenderingContext2D, chapters: readonly PlacedC
     const next = i + 1 < chapters.length ? xIn(area, chapters[i + 1].startSamples) : area.width;
     if (next < 0 || x > area.width) continue;
     const seen = Math.max(0, x);
-    if (x >= 0) drawKite(surface, x, area.top + 1);
+    if (x >= 0) drawKite(surface, x, area.top + 1, area);
     const indent = x >= 0 ? KITE_SIZE + 5 : 4;
-    write(surface, title, { x: seen + indent, y: area.top + 12, most: next - seen - indent - 6, size: 14, color: INK });
+    write(surface, title, {
+      x: seen + indent,
+      y: area.top + 12,
+      most: next - seen - indent - 6,
+      size: 14,
+      color: COLORS[area.room].ink,
+    });
   }
 }
 
@@ -197,12 +244,18 @@ function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area:
     // Of captions that are narrower than a letter, only where they are is seen.
     if (width < 4) {
       const from = Math.round(x);
-      narrow.add(text === '' ? STRAW_PALE : STRAW, from, from + Math.round(width), area.top, area.height - 1);
+      narrow.add(
+        text === '' ? COLORS[area.room].strawPale : COLORS[area.room].straw,
+        from,
+        from + Math.round(width),
+        area.top,
+        area.height - 1,
+      );
       continue;
     }
     narrow.end();
-    surface.fillStyle = text === '' ? '#fffdf7' : STRAW_PALE;
-    surface.strokeStyle = STRAW;
+    surface.fillStyle = text === '' ? COLORS[area.room].empty : COLORS[area.room].strawPale;
+    surface.strokeStyle = COLORS[area.room].straw;
     surface.beginPath();
     surface.roundRect(x + 0.5, area.top + 0.5, width, area.height - 2, 4);
     surface.fill();
@@ -213,7 +266,7 @@ function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area:
       y: area.top + area.height - 7,
       most: x + width - seen - 8,
       size: 13,
-      color: INK,
+      color: COLORS[area.room].ink,
     });
   }
   narrow.end();

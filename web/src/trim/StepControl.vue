@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-vue';
+import ActionButton from '../controls/ActionButton.vue';
+import SelectField from '../controls/SelectField.vue';
 import { STEPS_BY, type StepBy } from './trimming';
 
 /** Goes along the trail by frames, strokes, pauses, pages or chapters. */
@@ -9,11 +11,9 @@ const emit = defineEmits<{ step: [direction: 1 | -1] }>();
 
 <template>
   <div class="step" role="group" aria-label="Step along the trail">
-    <button :aria-label="`Previous ${by}`" @click="emit('step', -1)"><icon-chevron-left :size="22" /></button>
-    <select v-model="by" aria-label="Step by">
-      <option v-for="one in STEPS_BY" :key="one" :value="one">{{ one }}</option>
-    </select>
-    <button :aria-label="`Next ${by}`" @click="emit('step', 1)"><icon-chevron-right :size="22" /></button>
+    <action-button :name="`Previous ${by}`" :icon="IconChevronLeft" @click="emit('step', -1)" />
+    <select-field v-model="by" label="Step by" :options="STEPS_BY.map((value) => ({ value, label: value }))" />
+    <action-button :name="`Next ${by}`" :icon="IconChevronRight" @click="emit('step', 1)" />
   </div>
 </template>
 
@@ -21,28 +21,5 @@ const emit = defineEmits<{ step: [direction: 1 | -1] }>();
 .step {
   display: flex;
   align-items: center;
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-}
-
-button,
-select {
-  min-height: 44px;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-}
-
-button {
-  display: grid;
-  place-items: center;
-  width: 40px;
-}
-
-select {
-  font: inherit;
-  color: inherit;
-  text-align: center;
-  appearance: none;
 }
 </style>

@@ -45,7 +45,7 @@ export function useRehearsedEdits(): void {
     stage.show(new Timeline(recorded.base, trail, earlier).at(at));
     await idle();
     const lanes = { chapters: trimming.chapters, cues: placeCaptions(programme, edition.captions) };
-    const area = { fromSamples: 0, toSamples: programmeLength(programme), top: 0, ...STRIP };
+    const area = { fromSamples: 0, toSamples: programmeLength(programme), top: 0, ...STRIP, room: 'bright' as const };
     drawStrip(strip, { programme, trail, peaks: voices.peaks }, lanes, area);
   }
 

@@ -60,8 +60,8 @@ function nextSpeed() {
           <path :d="player.playing.value ? 'M6 4h4v16H6zM14 4h4v16h-4z' : 'M6 3.5v17l15-8.5z'" />
         </svg>
       </button>
-      <button class="plain" :aria-label="`${BACK_SECONDS} seconds back`" @click="emit('skip', -BACK_SECONDS)">
-        −{{ BACK_SECONDS }} s
+      <button class="plain" @click="emit('skip', -BACK_SECONDS)">
+        −{{ BACK_SECONDS }} s<span class="visually-hidden">, back</span>
       </button>
       <span class="clock">{{ clockText(player.samples.value) }} / {{ clockText(length) }}</span>
       <span class="grow"></span>
@@ -130,13 +130,13 @@ function nextSpeed() {
 
 .along::-webkit-slider-runnable-track {
   height: 8px;
-  background: linear-gradient(to right, var(--tail) var(--done), #d8ccb4 var(--done));
+  background: linear-gradient(to right, var(--tail) var(--done), var(--track) var(--done));
   border-radius: 4px;
 }
 
 .along::-moz-range-track {
   height: 8px;
-  background: linear-gradient(to right, var(--tail) var(--done), #d8ccb4 var(--done));
+  background: linear-gradient(to right, var(--tail) var(--done), var(--track) var(--done));
   border-radius: 4px;
 }
 
@@ -170,7 +170,7 @@ function nextSpeed() {
 
 .play svg {
   width: 28px;
-  fill: #fff;
+  fill: var(--on-tail);
 }
 
 .plain[aria-pressed='true'],

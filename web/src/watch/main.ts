@@ -1,5 +1,7 @@
 import { createApp } from 'vue';
 import '../look/palette.css';
+import { useRoomLight } from '../device/room-light';
 import Watch from './Watch.vue';
 
+useRoomLight();
 createApp(Watch, { token: location.pathname.split('/').at(-1) ?? '' }).mount('#app');

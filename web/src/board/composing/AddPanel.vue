@@ -19,6 +19,7 @@ import { useComposingDialog } from './composing-dialog';
 import { usePens } from '../pens/pens';
 import ChoiceTile from '../../controls/ChoiceTile.vue';
 import OptionsPanel from '../../controls/OptionsPanel.vue';
+import RadioField from '../../controls/RadioField.vue';
 import TileGrid from '../../controls/TileGrid.vue';
 
 /** What can be put on the page besides ink and pictures. */
@@ -34,6 +35,10 @@ const FIGURES: { figure: Figure; name: string; icon: Component }[] = [
   { figure: 'star', name: 'Star', icon: IconStar },
   { figure: 'callout', name: 'Speech bubble', icon: IconMessage },
 ];
+const WHILE_TYPING = [
+  { value: 'pause', label: 'pauses it' },
+  { value: 'record', label: 'is recorded, letter by letter' },
+] as const;
 const composing = useComposing();
 const dialog = useComposingDialog();
 const pens = usePens();
@@ -70,8 +75,12 @@ function take(act: () => void) {
     </tile-grid>
     <fieldset class="typing">
       <legend>Typing during a recording</legend>
-      <label><input v-model="composing.whileTyping" type="radio" value="pause" /> pauses it</label>
-      <label><input v-model="composing.whileTyping" type="radio" value="record" /> is recorded, letter by letter</label>
+      <radio-field
+        v-model="composing.whileTyping"
+        label="Typing during a recording"
+        :options="WHILE_TYPING"
+        is-column
+      />
     </fieldset>
   </options-panel>
 </template>
@@ -83,18 +92,5 @@ function take(act: () => void) {
   padding: 0;
   margin: 0;
   border: 0;
-}
-
-.typing label {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 36px;
-}
-
-.typing input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--tail);
 }
 </style>

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import type { Drawing } from '@kite-trail/core/drawing/drawing';
 import type { Contents } from '@kite-trail/core/lesson/content';
-import { NButton, NModal } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useComposingDialog } from './composing-dialog';
 import { usePens } from '../pens/pens';
 import DrawingPreview from './DrawingPreview.vue';
 import FormulaFields from './FormulaFields.vue';
 import PlotFields from './PlotFields.vue';
+import ProblemText from '../../controls/ProblemText.vue';
+import DialogCard from '../../controls/DialogCard.vue';
 
 /** Makes or changes a formula, or axes with curves, and shows at once how it will look. */
 const FIRST_FORMULA_PT = 28;
@@ -70,9 +72,8 @@ const close = () => (dialog.open = null);
 </script>
 
 <template>
-  <n-modal
+  <dialog-card
     :show="isOpen"
-    preset="card"
     class="composing-dialog"
     :title="formula ? 'Formula' : 'Axes and curves'"
     @close="close"
@@ -83,24 +84,18 @@ const close = () => (dialog.open = null);
       <formula-fields v-if="formula" v-model="formula" />
       <plot-fields v-else-if="plot" v-model="plot" />
       <drawing-preview :drawing="drawing" :color="color" />
-      <p class="problem" role="alert">{{ problem }}</p>
+      <problem-text>{{ problem }}</problem-text>
       <n-button type="primary" attr-type="submit" :disabled="drawing === null || problem !== ''">
         {{ dialog.open?.piece ? 'Change it' : 'Put it on the page' }}
       </n-button>
     </form>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
 .form {
   display: grid;
   gap: 12px;
-}
-
-.problem {
-  min-height: 1.4em;
-  margin: 0;
-  color: var(--kite-deep);
 }
 </style>
 

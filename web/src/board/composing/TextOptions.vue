@@ -5,14 +5,15 @@ import { computed } from 'vue';
 import { useComposing } from './composing';
 import { useSelection } from '../selection/selection';
 import ActionButton from '../../controls/ActionButton.vue';
+import SelectField from '../../controls/SelectField.vue';
 
 /** How text looks: of what is held, or of what is typed. */
-const FONTS: { font: FontName; name: string }[] = [
-  { font: 'clear', name: 'Clear' },
-  { font: 'reader', name: 'Easy reading' },
-  { font: 'school', name: 'First readers' },
-  { font: 'book', name: 'Book' },
-  { font: 'dyslexia', name: 'For dyslexia' },
+const FONTS: { value: FontName; label: string }[] = [
+  { value: 'clear', label: 'Clear' },
+  { value: 'reader', label: 'Easy reading' },
+  { value: 'school', label: 'First readers' },
+  { value: 'book', label: 'Book' },
+  { value: 'dyslexia', label: 'For dyslexia' },
 ];
 const SIZES_PT = [10, 12, 14, 16, 20, 24, 28, 36, 48, 64, 96];
 const ALIGNMENTS = [
@@ -31,28 +32,29 @@ const style = computed<TextStyle>(() => {
   }
   return composing.textStyle;
 });
-const sizes = computed(() => [...new Set([...SIZES_PT, style.value.sizePt])].sort((a, b) => a - b));
-const valueOf = (event: Event) => (event.target as HTMLSelectElement).value;
+const sizes = computed(() =>
+  [...new Set([...SIZES_PT, style.value.sizePt])]
+    .sort((a, b) => a - b)
+    .map((value) => ({ value, label: String(value) })),
+);
 </script>
 
 <template>
   <div class="options" role="group" aria-label="Text">
-    <select
-      class="select font"
-      aria-label="Font"
-      :value="style.font"
-      @change="composing.restyle({ font: valueOf($event) as FontName })"
-    >
-      <option v-for="one in FONTS" :key="one.font" :value="one.font">{{ one.name }}</option>
-    </select>
-    <select
-      class="select size"
-      aria-label="Size of the text"
-      :value="style.sizePt"
-      @change="composing.restyle({ sizePt: Number(valueOf($event)) })"
-    >
-      <option v-for="size in sizes" :key="size" :value="size">{{ size }}</option>
-    </select>
+    <select-field
+      class="font"
+      label="Font"
+      :options="FONTS"
+      :model-value="style.font"
+      @update:model-value="(font) => composing.restyle({ font })"
+    />
+    <select-field
+      class="size"
+      label="Size of the text"
+      :options="sizes"
+      :model-value="style.sizePt"
+      @update:model-value="(sizePt) => composing.restyle({ sizePt })"
+    />
     <action-button
       name="Bold"
       :icon="IconBold"

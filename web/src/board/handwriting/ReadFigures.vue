@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ExactFigure } from '@kite-trail/core/ink/straighten';
+import { NCheckbox } from 'naive-ui';
 import { useReading, type Figure } from './handwriting';
 import { placesOf } from '@kite-trail/core/lesson/touch';
 import InkSign from './InkSign.vue';
@@ -21,17 +22,19 @@ const ink = (stroke: Figure['stroke']) => [placesOf(stroke).flatMap(({ xPt, yPt 
 
 <template>
   <div class="figures" role="group" aria-label="Figures found">
-    <label v-for="{ stroke, exact, figure } in reading.figures" :key="stroke.id" class="figure">
-      <input
-        type="checkbox"
-        :checked="!reading.leftOut.has(stroke.id)"
-        @change="reading.leave(stroke.id, !($event.target as HTMLInputElement).checked)"
-      />
-      <ink-sign :strokes="ink(stroke)" />
-      <span aria-hidden="true">→</span>
-      <ink-sign :strokes="ink(exact)" class="exact" />
-      {{ NAMES[figure] }}
-    </label>
+    <n-checkbox
+      v-for="{ stroke, exact, figure } in reading.figures"
+      :key="stroke.id"
+      :checked="!reading.leftOut.has(stroke.id)"
+      @update:checked="(taken: boolean) => reading.leave(stroke.id, !taken)"
+    >
+      <span class="figure">
+        <ink-sign :strokes="ink(stroke)" />
+        <span aria-hidden="true">→</span>
+        <ink-sign :strokes="ink(exact)" class="exact" />
+        {{ NAMES[figure] }}
+      </span>
+    </n-checkbox>
   </div>
 </template>
 
@@ -49,12 +52,6 @@ const ink = (stroke: Figure['stroke']) => [placesOf(stroke).flatMap(({ xPt, yPt 
   gap: 10px;
   align-items: center;
   min-height: 46px;
-}
-
-.figure input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--tail);
 }
 
 .exact {

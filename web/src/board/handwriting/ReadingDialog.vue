@@ -1,15 +1,22 @@
 <script setup lang="ts">
-import { NButton, NCheckbox, NInput, NModal, NSpin } from 'naive-ui';
+import { NButton, NCheckbox, NInput, NSpin } from 'naive-ui';
 import { computed } from 'vue';
 import { usePens } from '../pens/pens';
 import { useReading } from './handwriting';
+import ProblemText from '../../controls/ProblemText.vue';
+import RadioField from '../../controls/RadioField.vue';
 import ReadFigures from './ReadFigures.vue';
 import ReadLetters from './ReadLetters.vue';
+import DialogCard from '../../controls/DialogCard.vue';
 
 /** Shows what was read of the writing that is held, to be put right before it takes the writing's place. */
 const reading = useReading();
 const pens = usePens();
 
+const kinds = computed(() => [
+  { value: 'text' as const, label: 'Text' },
+  { value: 'figures' as const, label: 'Exact figures', disabled: reading.figures.length === 0 },
+]);
 const isReady = computed(() =>
   reading.becomes === 'text'
     ? reading.reading !== null && reading.text.trim() !== ''
@@ -18,9 +25,8 @@ const isReady = computed(() =>
 </script>
 
 <template>
-  <n-modal
+  <dialog-card
     :show="reading.strokes !== null"
-    preset="card"
     class="reading-dialog"
     title="From writing to type"
     @close="reading.close()"
@@ -28,15 +34,9 @@ const isReady = computed(() =>
     @mask-click="reading.close()"
   >
     <form class="form" @submit.prevent="reading.replace()">
-      <div class="kinds" role="radiogroup" aria-label="What the writing becomes">
-        <label><input v-model="reading.becomes" type="radio" value="text" /> Text</label>
-        <label :class="{ none: reading.figures.length === 0 }">
-          <input v-model="reading.becomes" type="radio" value="figures" :disabled="reading.figures.length === 0" />
-          Exact figures
-        </label>
-      </div>
+      <radio-field v-model="reading.becomes" label="What the writing becomes" :options="kinds" />
       <template v-if="reading.becomes === 'text'">
-        <p v-if="reading.problem" class="problem" role="alert">{{ reading.problem }}</p>
+        <problem-text v-if="reading.problem">{{ reading.problem }}</problem-text>
         <div v-else-if="!reading.reading" class="wait" role="status">
           <n-spin size="small" />
           Reading…
@@ -61,35 +61,13 @@ const isReady = computed(() =>
       <read-figures v-else />
       <n-button type="primary" attr-type="submit" :disabled="!isReady">Replace the writing</n-button>
     </form>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
 .form {
   display: grid;
   gap: 14px;
-}
-
-.kinds {
-  display: flex;
-  gap: 20px;
-}
-
-.kinds label {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 44px;
-}
-
-.kinds input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--tail);
-}
-
-.none {
-  color: var(--ink-soft);
 }
 
 .wait {
@@ -99,14 +77,9 @@ const isReady = computed(() =>
   min-height: 80px;
 }
 
-.note,
-.problem {
+.note {
   margin: 0;
   color: var(--ink-soft);
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 
 .learn {

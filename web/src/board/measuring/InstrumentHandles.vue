@@ -290,7 +290,7 @@ const whereText = computed(() => {
   align-items: center;
   height: 44px;
   white-space: nowrap;
-  background: rgb(255 253 247 / 88%);
+  background: var(--veil);
   border-radius: 22px;
 }
 

@@ -1,10 +1,15 @@
 <script setup lang="ts">
 import { NButton } from 'naive-ui';
 import { useDesk } from '../../lesson/desk';
+import RadioField from '../../controls/RadioField.vue';
 import { ERASER_SIZES, usePens } from './pens';
 
 /** What the eraser takes, and how large it is. */
 const emit = defineEmits<{ done: [] }>();
+const TAKES = [
+  { value: 'strokes', label: 'Whole strokes' },
+  { value: 'parts', label: 'Only what it rubs over' },
+] as const;
 const pens = usePens();
 const desk = useDesk();
 
@@ -16,10 +21,7 @@ function clear() {
 
 <template>
   <section class="panel" aria-label="Eraser options">
-    <div class="choices" role="radiogroup" aria-label="What it takes">
-      <label><input v-model="pens.eraser.takes" type="radio" value="strokes" /> Whole strokes</label>
-      <label><input v-model="pens.eraser.takes" type="radio" value="parts" /> Only what it rubs over</label>
-    </div>
+    <radio-field v-model="pens.eraser.takes" label="What it takes" :options="TAKES" is-column />
     <div class="sizes" role="group" aria-label="Size of the eraser">
       <button
         v-for="one in ERASER_SIZES"
@@ -40,25 +42,6 @@ function clear() {
 .panel {
   display: grid;
   gap: 12px;
-}
-
-.choices {
-  display: grid;
-  gap: 4px;
-}
-
-.choices label {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 32px;
-  cursor: pointer;
-}
-
-.choices input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--tail);
 }
 
 .sizes {

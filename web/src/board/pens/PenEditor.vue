@@ -38,7 +38,7 @@ function remove() {
 </script>
 
 <template>
-  <options-panel name="Pen" :width-px="440">
+  <options-panel name="Pen" :width-px="452">
     <tile-grid role="group" aria-label="Kind of pen">
       <choice-tile
         v-for="one in PEN_SORTS"

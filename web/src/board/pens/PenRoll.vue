@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { legibleInk } from '@kite-trail/core/paint/legible';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 import {
   IconArrowBackUp,
@@ -11,6 +12,7 @@ import {
 import { NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import { useRoomLight } from '../../device/room-light';
 import { useRecordingNow } from '../../lesson/recording-now';
 import { useDesk } from '../../lesson/desk';
 import { penName, usePens, WIDTHS_AT_HAND } from './pens';
@@ -23,6 +25,7 @@ import PointerOptions from './PointerOptions.vue';
 /** The teacher's own pens, one touch away. The one that is held, touched again, can be changed; so can the eraser. */
 const pens = usePens();
 const desk = useDesk();
+const room = useRoomLight();
 const recording = useRecordingNow();
 const open = ref<'pen' | 'eraser' | 'pointer' | null>(null);
 
@@ -92,7 +95,10 @@ function takeHold() {
       :aria-label="`${one.name} width`"
       @click="pens.change({ widthPt: widthOf(one) })"
     >
-      <span class="line" :style="{ height: `${one.widthPt * 1.4}px`, background: pens.heldPen.color }"></span>
+      <span
+        class="line"
+        :style="{ height: `${one.widthPt * 1.4}px`, background: legibleInk(pens.heldPen.color, room.ground.value) }"
+      ></span>
     </button>
     <n-popover :show="open === 'eraser'" trigger="manual" placement="right-start" @clickoutside="open = null">
       <template #trigger>

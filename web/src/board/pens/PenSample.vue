@@ -3,10 +3,12 @@ import { InkPoints } from '@kite-trail/core/ink/points';
 import { newStroke, type Pen } from '@kite-trail/core/lesson/piece';
 import { paintPieces } from '@kite-trail/core/paint/painter';
 import { onMounted, ref, watch } from 'vue';
+import { useRoomLight } from '../../device/room-light';
 
 /** A short stroke of a pen, as it would look on the page. */
 const props = defineProps<{ pen: Pen }>();
 
+const room = useRoomLight();
 const SIZE = { widthPx: 40, heightPx: 26 };
 const DENSITY = 2;
 /** Broader ink is shown no broader than this, so that the roll stays even. */
@@ -31,11 +33,11 @@ function paint() {
   surface.clearRect(0, 0, SIZE.widthPx * DENSITY, SIZE.heightPx * DENSITY);
   const pen = { ...props.pen, widthPt: Math.min(BROADEST_SHOWN_PT, props.pen.widthPt) };
   const stroke = newStroke({ id: 'sample' as never, z: 0, pen, points: POINTS });
-  paintPieces(surface, [stroke], '#faf6ec', { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
+  paintPieces(surface, [stroke], room.ground.value, { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
 }
 
 onMounted(paint);
-watch(() => props.pen, paint, { deep: true });
+watch([() => props.pen, room.ground], paint, { deep: true });
 </script>
 
 <template>

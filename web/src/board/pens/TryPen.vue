@@ -54,7 +54,7 @@ function clear() {
 </script>
 
 <template>
-  <div class="try">
+  <div class="try on-paper">
     <canvas
       ref="canvas"
       class="strip"

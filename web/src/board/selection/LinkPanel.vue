@@ -6,6 +6,8 @@ import { computed, ref } from 'vue';
 import { z } from 'zod';
 import { useDesk } from '../../lesson/desk';
 import { useSelection } from './selection';
+import ProblemText from '../../controls/ProblemText.vue';
+import SelectField from '../../controls/SelectField.vue';
 
 /** Leads viewers who touch what is held to a web address, or to another page. */
 const selection = useSelection();
@@ -15,6 +17,10 @@ const link = computed<Link | null>(() => selection.pieces.find((one) => one.link
 const address = ref(link.value?.to === 'web' ? link.value.url : '');
 const problem = ref('');
 const pages = computed(() => desk.scene?.pages.map(({ page }) => page.id) ?? []);
+const choices = computed(() => [
+  { value: '', label: 'None' },
+  ...pages.value.map((value, n) => ({ value, label: `Page ${n + 1}` })),
+]);
 
 function toWeb() {
   const written = address.value.trim();
@@ -33,18 +39,15 @@ const toPage = (page: string) => selection.link(page ? { to: 'page', page: page 
       <n-input v-model:value="address" :input-props="{ id: 'link-address', inputmode: 'url' }" />
       <n-button attr-type="submit" :disabled="address.trim() === ''">Set</n-button>
     </form>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <problem-text v-if="problem">{{ problem }}</problem-text>
     <div class="row">
-      <label for="link-page">To a page</label>
-      <select
-        id="link-page"
-        class="select"
-        :value="link?.to === 'page' ? link.page : ''"
-        @change="toPage(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="">None</option>
-        <option v-for="(page, n) in pages" :key="page" :value="page">Page {{ n + 1 }}</option>
-      </select>
+      <span>To a page</span>
+      <select-field
+        label="To a page"
+        :options="choices"
+        :model-value="link?.to === 'page' ? link.page : ''"
+        @update:model-value="toPage"
+      />
     </div>
     <p v-if="link" class="note">
       Viewers who touch it are led to {{ link.to === 'web' ? link.url : `page ${pages.indexOf(link.page) + 1}` }}.
@@ -67,13 +70,8 @@ const toPage = (page: string) => selection.link(page ? { to: 'page', page: page 
   align-items: center;
 }
 
-.note,
-.problem {
+.note {
   margin: 0;
   overflow-wrap: anywhere;
-}
-
-.problem {
-  color: var(--kite-deep);
 }
 </style>

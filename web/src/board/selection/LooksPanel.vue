@@ -8,6 +8,7 @@ import { useSelection } from './selection';
 import ColorDots from '../../controls/ColorDots.vue';
 import OptionsPanel from '../../controls/OptionsPanel.vue';
 import RangeField from '../../controls/RangeField.vue';
+import SelectField from '../../controls/SelectField.vue';
 
 /** Colour, width and strength of what is held; of shapes, their filling and line, too. */
 const FILLS = [
@@ -17,10 +18,10 @@ const FILLS = [
   { name: 'Coral', color: '#f7d9d0' },
   { name: 'White', color: '#ffffff' },
 ];
-const DASHES: { name: string; dash: Contents['shape']['dash'] }[] = [
-  { name: 'Solid', dash: 'solid' },
-  { name: 'Dashed', dash: 'dashed' },
-  { name: 'Dotted', dash: 'dotted' },
+const DASHES: { label: string; value: Contents['shape']['dash'] }[] = [
+  { label: 'Solid', value: 'solid' },
+  { label: 'Dashed', value: 'dashed' },
+  { label: 'Dotted', value: 'dotted' },
 ];
 const selection = useSelection();
 const composing = useComposing();
@@ -78,14 +79,12 @@ const widthPt = computed(() => {
       />
       <div class="row">
         <span>Line</span>
-        <select
-          class="select"
-          aria-label="Line"
-          :value="shape.dash"
-          @change="composing.reshape({ dash: ($event.target as HTMLSelectElement).value as Contents['shape']['dash'] })"
-        >
-          <option v-for="one in DASHES" :key="one.dash" :value="one.dash">{{ one.name }}</option>
-        </select>
+        <select-field
+          label="Line"
+          :options="DASHES"
+          :model-value="shape.dash"
+          @update:model-value="(dash) => composing.reshape({ dash })"
+        />
       </div>
       <range-field
         v-if="shape.figure === 'polygon' || shape.figure === 'star'"

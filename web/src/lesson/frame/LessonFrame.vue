@@ -50,10 +50,12 @@ useDroppedFiles((files) => {
 <template>
   <div class="lesson" :class="{ left: pens.hand === 'left' }">
     <lesson-head />
-    <router-view />
-    <audition-bar />
-    <router-view name="bar" />
-    <lesson-notices />
+    <div class="bars" role="region" aria-label="What this step needs">
+      <router-view />
+      <audition-bar />
+      <router-view name="bar" />
+      <lesson-notices />
+    </div>
     <div class="work">
       <aside class="column" aria-label="Tools">
         <router-view name="controls" />
@@ -65,7 +67,7 @@ useDroppedFiles((files) => {
           @turn="turning.turnTo"
         />
       </aside>
-      <div class="board">
+      <main class="board">
         <board
           v-if="surface.moment"
           :moment="surface.moment"
@@ -74,7 +76,7 @@ useDroppedFiles((files) => {
           :lit="surface.lit"
         />
         <router-view name="over" />
-      </div>
+      </main>
       <router-view v-slot="{ Component }" name="panel">
         <component :is="Component" v-if="Component" class="panel" />
       </router-view>
@@ -95,6 +97,10 @@ useDroppedFiles((files) => {
   flex-direction: column;
   height: 100dvh;
   overflow: hidden;
+}
+
+.bars {
+  display: contents;
 }
 
 .work {

@@ -9,6 +9,7 @@ import { useRecordingNow } from '../recording-now';
 import { useKeys } from './keys';
 import { useNotices } from '../notices';
 import { STEPS, useSteps, type Step } from './steps';
+import ActionButton from '../../controls/ActionButton.vue';
 import KeptText from '../../controls/KeptText.vue';
 import SetAsideRecording from '../../set-aside/SetAsideRecording.vue';
 import OutboxStatus from '../../set-aside/OutboxStatus.vue';
@@ -33,6 +34,7 @@ async function rename(to: string) {
 <template>
   <header class="head">
     <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
+    <h1 class="visually-hidden">{{ title }}</h1>
     <kept-text class="title" :value="title" aria-label="Lesson name" maxlength="120" @keep="rename" />
     <nav class="steps" aria-label="Steps">
       <button
@@ -53,25 +55,19 @@ async function rename(to: string) {
     >
       <template #recording="{ item }"><set-aside-recording :item="item" /></template>
     </outbox-status>
-    <button
-      class="plain"
-      aria-label="Audience window"
+    <action-button
+      name="Audience window"
       title="A second window with the page alone, for a projector"
-      :aria-pressed="audience.window !== null"
+      :icon="IconPresentation"
+      :pressed="audience.window !== null"
       @click="audience.toggle(title)"
-    >
-      <icon-presentation :size="24" stroke="1.75" />
-    </button>
-    <button
-      class="plain"
-      aria-label="Swap sides for the other hand"
+    />
+    <action-button
+      name="Swap sides for the other hand"
+      :icon="IconHandStop"
       @click="pens.hand = pens.hand === 'left' ? 'right' : 'left'"
-    >
-      <icon-hand-stop :size="24" stroke="1.75" />
-    </button>
-    <button class="plain" aria-label="Keyboard shortcuts" @click="keys.isSheetOpen = true">
-      <icon-help :size="24" stroke="1.75" />
-    </button>
+    />
+    <action-button name="Keyboard shortcuts" :icon="IconHelp" @click="keys.isSheetOpen = true" />
   </header>
 </template>
 
@@ -136,21 +132,6 @@ async function rename(to: string) {
 .step:disabled {
   opacity: 0.4;
   cursor: default;
-}
-
-.plain {
-  display: grid;
-  place-items: center;
-  width: 44px;
-  height: 44px;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-radius: var(--radius);
-}
-
-.plain:hover {
-  background: var(--sail-deep);
 }
 
 @media (max-width: 900px) {

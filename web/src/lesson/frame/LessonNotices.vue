@@ -110,8 +110,8 @@ async function keep(take: (typeof abandoned.value)[number]) {
 }
 
 .notice.bad {
-  color: #7c2410;
-  background: #fbe3dc;
+  color: var(--kite-deep);
+  background: var(--kite-pale);
 }
 
 .close {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { NModal } from 'naive-ui';
 import { computed } from 'vue';
 import { useKeys } from './keys';
+import DialogCard from '../../controls/DialogCard.vue';
 
 /** What keys do, each said once. */
 const keys = useKeys();
@@ -12,13 +12,7 @@ const listed = computed(() => {
 </script>
 
 <template>
-  <n-modal
-    v-model:show="keys.isSheetOpen"
-    preset="card"
-    close-focusable
-    title="Keyboard shortcuts"
-    style="max-width: 30rem"
-  >
+  <dialog-card v-model:show="keys.isSheetOpen" close-focusable title="Keyboard shortcuts" style="max-width: 30rem">
     <dl>
       <template v-for="one in listed" :key="one.keys + one.does">
         <dt>
@@ -27,7 +21,7 @@ const listed = computed(() => {
         <dd>{{ one.does }}</dd>
       </template>
     </dl>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>

@@ -2,11 +2,15 @@
 import type { TapDelay } from '@kite-trail/core/sound/tap-delay';
 import type { VoiceVerdict } from '@kite-trail/core/sound/voice-check';
 import { IconPlayerRecord, IconRefresh } from '@tabler/icons-vue';
-import { NButton, NModal, NSwitch } from 'naive-ui';
+import { NButton, NSwitch } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { MicrophoneTrial } from '../../capture/microphone-trial';
 import { useMicrophone } from './microphone';
+import ProblemText from '../../controls/ProblemText.vue';
+import RadioField from '../../controls/RadioField.vue';
+import SelectField from '../../controls/SelectField.vue';
 import LevelMeter from '../../controls/LevelMeter.vue';
+import DialogCard from '../../controls/DialogCard.vue';
 
 /** Before recording: which microphone, how it sounds, how it is treated, and how far it is behind. */
 const open = defineModel<boolean>('open', { required: true });
@@ -32,6 +36,10 @@ const COUNTDOWNS = [
 
 const microphone = useMicrophone();
 const devices = ref<{ id: string; label: string }[]>([]);
+const choices = computed(() => [
+  { value: '', label: 'The one the browser prefers' },
+  ...devices.value.map(({ id, label }) => ({ value: id, label })),
+]);
 const trial = shallowRef<MicrophoneTrial | null>(null);
 const problem = ref('');
 const peakDb = ref(SILENT_DB);
@@ -125,21 +133,18 @@ async function* taps(): AsyncGenerator<number> {
 </script>
 
 <template>
-  <n-modal v-model:show="open" preset="card" title="Microphone" style="max-width: 34rem">
+  <dialog-card v-model:show="open" title="Microphone" style="max-width: 34rem">
     <div class="check">
-      <label class="field">
+      <div class="field">
         Which one
-        <select v-model="microphone.deviceId" class="select">
-          <option value="">The one the browser prefers</option>
-          <option v-for="one in devices" :key="one.id" :value="one.id">{{ one.label }}</option>
-        </select>
-      </label>
-      <p v-if="problem" class="problem" role="alert">
-        {{ problem }}
+        <select-field v-model="microphone.deviceId" class="select" label="Which one" :options="choices" />
+      </div>
+      <div v-if="problem" class="problem">
+        <problem-text>{{ problem }}</problem-text>
         <n-button @click="listen">
           <template #icon><icon-refresh :size="20" /></template>Try again
         </n-button>
-      </p>
+      </div>
       <template v-else>
         <level-meter class="meter" :peak-db="peakDb">
           <span class="mark" title="Aim at loud words reaching about here"></span>
@@ -167,9 +172,7 @@ async function* taps(): AsyncGenerator<number> {
       </div>
       <fieldset class="field">
         <legend>Countdown</legend>
-        <label v-for="one in COUNTDOWNS" :key="one.value" class="radio">
-          <input v-model="microphone.countdown" type="radio" name="countdown" :value="one.value" />{{ one.label }}
-        </label>
+        <radio-field v-model="microphone.countdown" label="Countdown" :options="COUNTDOWNS" />
       </fieldset>
       <fieldset class="field">
         <legend>Delay</legend>
@@ -189,7 +192,7 @@ async function* taps(): AsyncGenerator<number> {
         </template>
       </fieldset>
     </div>
-  </n-modal>
+  </dialog-card>
 </template>
 
 <style scoped>
@@ -233,8 +236,7 @@ legend {
 }
 
 .verdict,
-.note,
-.problem {
+.note {
   margin: 0;
 }
 
@@ -261,7 +263,6 @@ p.note {
   gap: 0.8rem;
   align-items: center;
   justify-content: space-between;
-  color: var(--kite-deep);
 }
 
 .switches {
@@ -269,8 +270,7 @@ p.note {
   gap: 0.3rem;
 }
 
-.switch,
-.radio {
+.switch {
   display: flex;
   gap: 0.6rem;
   align-items: center;

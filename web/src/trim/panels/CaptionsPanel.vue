@@ -12,6 +12,7 @@ import { useVoices } from '../../lesson/voices';
 import { saveText } from '../../device/save-file';
 import KeptText from '../../controls/KeptText.vue';
 import SidePanel from '../../controls/SidePanel.vue';
+import ProblemText from '../../controls/ProblemText.vue';
 
 /** The captions: typed while one listens, spread from a script, or brought in from a file. Searched, they lead to the moment. */
 const props = defineProps<{ playhead: number }>();
@@ -122,7 +123,7 @@ function write(format: 'vtt' | 'srt') {
       </n-dropdown>
       <input ref="picker" type="file" hidden accept=".vtt,.srt,text/vtt" aria-label="Captions file" @change="picked" />
     </div>
-    <p v-if="captions.problem" class="problem" role="alert">{{ captions.problem }}</p>
+    <problem-text v-if="captions.problem">{{ captions.problem }}</problem-text>
     <p v-if="captions.cues.length === 0" class="note">
       Lay out the stretches of speech and type what you hear, or paste your script. Captions follow every edit.
     </p>

@@ -6,6 +6,7 @@ import { clockText } from '../../look/time';
 import { useLesson } from '../../lesson/lesson';
 import { useVersions } from './versions';
 import SidePanel from '../../controls/SidePanel.vue';
+import ProblemText from '../../controls/ProblemText.vue';
 
 /** Versions of the trail that were kept by name, and the way back to the beginning. */
 const emit = defineEmits<{ close: [] }>();
@@ -32,7 +33,7 @@ async function keep() {
       />
       <n-button type="primary" attr-type="submit" :disabled="name.trim() === '' || !lesson.isWithServer">Keep</n-button>
     </form>
-    <p v-if="versions.problem" class="problem" role="alert">{{ versions.problem }}</p>
+    <problem-text v-if="versions.problem">{{ versions.problem }}</problem-text>
     <p v-if="versions.listed.length === 0" class="note">Keep the trail as it is now by a name, and go on trying.</p>
     <ul v-else class="rows">
       <li v-for="one in versions.listed" :key="one.id" class="row">
