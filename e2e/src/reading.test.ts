@@ -79,7 +79,7 @@ describe('writing that is held', () => {
     await teacher.press('Take everything');
     await teacher.press('Read the writing');
     await teacher.press('Exact figures', 'radio');
-    const boxes = await teacher.page.$$('[aria-label="Figures found"] input');
+    const boxes = await teacher.page.$$('[aria-label="Figures found"] [role=checkbox]');
     expect(boxes).toHaveLength(2);
     await boxes[1].click();
     await teacher.press('Replace the writing');

@@ -1,5 +1,5 @@
 <script setup lang="ts" generic="T extends string">
-import { NRadio, NRadioGroup } from 'naive-ui';
+import { useId } from 'vue';
 
 /** Chooses one of a few things, all of which are seen. */
 const chosen = defineModel<T>({ required: true });
@@ -9,14 +9,16 @@ defineProps<{
   /** One below the other. */
   isColumn?: boolean;
 }>();
+const name = useId();
 </script>
 
 <template>
-  <n-radio-group v-model:value="chosen" class="radios" :class="{ column: isColumn }" :aria-label="label">
-    <n-radio v-for="one in options" :key="one.value" class="radio" :value="one.value" :disabled="one.disabled">
+  <div class="radios" :class="{ column: isColumn }" role="radiogroup" :aria-label="label">
+    <label v-for="one in options" :key="one.value" class="radio" :class="{ disabled: one.disabled }">
+      <input v-model="chosen" type="radio" :name="name" :value="one.value" :disabled="one.disabled" />
       {{ one.label }}
-    </n-radio>
-  </n-radio-group>
+    </label>
+  </div>
 </template>
 
 <style scoped>
@@ -31,8 +33,22 @@ defineProps<{
 }
 
 .radio {
+  display: flex;
+  gap: 8px;
   align-items: center;
   min-height: 40px;
+  cursor: pointer;
+}
+
+.disabled {
+  color: var(--ink-soft);
+  cursor: default;
+}
+
+.radio input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--tail);
 }
 
 @media (any-pointer: coarse) {

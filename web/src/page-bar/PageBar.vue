@@ -72,7 +72,8 @@ function picked() {
 
 <template>
   <div class="prepare" role="group" aria-label="Prepare">
-    <div v-if="sheetPictures.done !== null" class="progress">
+    <selection-bar v-if="isHolding" class="start" :is-quiet="props.quiet || isNarrow" />
+    <div v-else-if="sheetPictures.done !== null" class="progress">
       <work-progress label="Sending the PDF" :done="sheetPictures.done" />
       <n-button quaternary title="The rest is sent when you share" @click="sheetPictures.stop()">Not now</n-button>
     </div>
@@ -81,7 +82,6 @@ function picked() {
       <n-button quaternary @click="bringIn.dismiss()">Cancel</n-button>
     </div>
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
-    <selection-bar v-else-if="isHolding" class="start" :is-quiet="props.quiet || isNarrow" />
     <text-options v-else-if="pens.held === 'text'" class="start" />
     <hold-bar v-else-if="pens.held === 'hold'" class="start" />
     <span v-else-if="!isQuiet" class="note">Or drop files here.</span>

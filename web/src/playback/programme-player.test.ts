@@ -4,9 +4,14 @@ import type { Segment } from '@kite-trail/core/trail/programme';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ProgrammePlayer } from './programme-player';
 
+/** `MediaError.MEDIA_ERR_NETWORK` (HTML, 4.8.11.1). */
+const NETWORK = 2;
+
 /** An audio element that plays by the test's clock. */
 class FakeAudio {
   static all: FakeAudio[] = [];
+  /** There is no network. */
+  static isLost = false;
   currentTime = 0;
   playbackRate = 1;
   preservesPitch = false;
@@ -14,17 +19,25 @@ class FakeAudio {
   paused = true;
   ended = false;
   seeking = false;
-  error = null;
+  error: { code: number } | null = null;
+  private readonly heard = new Map<string, () => void>();
 
   constructor(readonly src: string) {
     FakeAudio.all.push(this);
   }
 
   async play(): Promise<void> {
-    this.paused = false;
+    this.paused = FakeAudio.isLost;
+    if (FakeAudio.isLost) this.error = { code: NETWORK };
   }
   pause(): void {
     this.paused = true;
+  }
+  addEventListener(kind: string, act: () => void): void {
+    this.heard.set(kind, act);
+  }
+  hear(kind: string): void {
+    this.heard.get(kind)?.();
   }
   removeAttribute(): void {}
   load(): void {}
@@ -37,7 +50,9 @@ beforeEach(() => {
   nowMs = 0;
   onFrame = null;
   FakeAudio.all = [];
+  FakeAudio.isLost = false;
   vi.stubGlobal('Audio', FakeAudio);
+  vi.stubGlobal('MediaError', { MEDIA_ERR_NETWORK: NETWORK });
   vi.stubGlobal('performance', { now: () => nowMs });
   vi.stubGlobal('requestAnimationFrame', (act: (ms: number) => void) => ((onFrame = act), 1));
   vi.stubGlobal('cancelAnimationFrame', () => (onFrame = null));
@@ -66,6 +81,28 @@ const segment = (take: string, fromSeconds: number, toSeconds: number, pace = 1)
 const secondsOf = (player: ProgrammePlayer) => player.samples / CLOCK_HZ;
 
 describe('playing a programme', () => {
+  it('waits where it is while the network is lost, and goes on with its sound when that is back', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 60)], () => 'a.ogg');
+    const told: boolean[] = [];
+    player.onWaiting = (waiting) => told.push(waiting);
+    await player.play();
+    await pass(3000);
+    FakeAudio.isLost = true;
+    void FakeAudio.all[0].play();
+    await pass(10_000);
+    expect(secondsOf(player)).toBeCloseTo(3, 1);
+    expect(told.at(-1)).toBe(true);
+    expect(FakeAudio.all.length).toBeGreaterThan(3);
+    FakeAudio.isLost = false;
+    await pass(2100);
+    expect(secondsOf(player)).toBeGreaterThan(3);
+    FakeAudio.all.at(-1)!.hear('playing');
+    expect(told.at(-1)).toBe(false);
+    const before = secondsOf(player);
+    await pass(2000);
+    expect(secondsOf(player) - before).toBeCloseTo(2, 1);
+  });
+
   it('follows its sound, whatever the page’s clock says', async () => {
     const player = new ProgrammePlayer([segment('a', 2, 10)], () => 'a.ogg');
     await player.play();

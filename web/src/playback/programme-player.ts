@@ -10,6 +10,12 @@ import {
 } from '@kite-trail/core/trail/programme';
 import type { Player } from './player';
 
+const ASKED_AGAIN_MS = 2000;
+
+/** Whether the network was lost while a sound was loading. One that is not there at all is no such thing: the page's clock leads then. */
+const hasBrokenOff = ({ error }: HTMLAudioElement): boolean =>
+  error !== null && (error.code === MediaError.MEDIA_ERR_NETWORK || !navigator.onLine);
+
 /**
  * Plays a programme's sound and is the clock of its pictures. Where a segment has sound, its audio element leads (its
  * pitch kept at any speed); where it has none, the page's own clock does.
@@ -17,6 +23,8 @@ import type { Player } from './player';
 export class ProgrammePlayer implements Player {
   onTick: (samples: number) => void = () => {};
   onPlaying: (playing: boolean) => void = () => {};
+  /** Whether what is to be heard has not come yet, or no longer comes: then everything waits for it. */
+  onWaiting: (waiting: boolean) => void = () => {};
   private readonly placed: PlacedSegment[];
   private readonly sounds = new Map<TakeId, HTMLAudioElement>();
   private position = 0;
@@ -24,6 +32,8 @@ export class ProgrammePlayer implements Player {
   private rate = 1;
   private frame = 0;
   private lastMs = 0;
+  /** When a sound that had broken off was last asked for again. */
+  private askedMs = 0;
 
   constructor(
     programme: Programme,
@@ -86,7 +96,9 @@ export class ProgrammePlayer implements Player {
     this.lastMs = nowMs;
     const placed = this.segmentAt(this.position);
     const sound = placed && this.soundOf(placed);
-    if (sound && !sound.ended && !sound.error) {
+    if (sound && hasBrokenOff(sound)) {
+      if (nowMs - this.askedMs > ASKED_AGAIN_MS) this.askAgain(placed, nowMs);
+    } else if (sound && !sound.ended && !sound.error) {
       const into = sound.currentTime * CLOCK_HZ - voiceOf(placed.segment)!.fromSamples;
       // While the element is still seeking it may tell of where it was.
       if (!sound.seeking) this.position = Math.max(placed.startSamples, placed.startSamples + into);
@@ -122,6 +134,13 @@ export class ProgrammePlayer implements Player {
     if (this.playing) await sound.play().catch(() => {});
   }
 
+  private askAgain(placed: PlacedSegment, nowMs: number): void {
+    this.askedMs = nowMs;
+    this.onWaiting(true);
+    this.sounds.delete(voiceOf(placed.segment)!.take);
+    void this.startSound();
+  }
+
   private segmentAt(samples: number): PlacedSegment | undefined {
     return this.placed.findLast((one) => one.startSamples <= samples);
   }
@@ -135,6 +154,8 @@ export class ProgrammePlayer implements Player {
     if (!url) return undefined;
     const sound = new Audio(url);
     sound.preload = 'auto';
+    sound.addEventListener('waiting', () => this.playing && this.onWaiting(true));
+    sound.addEventListener('playing', () => this.onWaiting(false));
     this.sounds.set(take, sound);
     return sound;
   }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { PageId } from '@kite-trail/core/lesson/ids';
+import { shownPage } from '@kite-trail/core/lesson/scene';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
 import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
-import { useResizeObserver } from '@vueuse/core';
+import { useMediaQuery, useOnline, useResizeObserver } from '@vueuse/core';
 import { useKeptSetting } from '../device/kept-setting';
 import { ProgrammePlayer } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
@@ -14,15 +15,17 @@ import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { ImageStore } from '../pictures/image-store';
 import { loadWatched } from './load';
 import { useOwnLook } from './own-look';
-import { linksOn } from './page-links';
+import PageLinks from './PageLinks.vue';
 import { useWatchKeys } from './watch-keys';
 import WatchControls from './WatchControls.vue';
+import WatchProblem from './WatchProblem.vue';
 
 /** The student's page: the explanation as large as it can be, and big plain controls. */
 const props = defineProps<{ token: string }>();
 
 // Whoever only plays need not load it.
 const Transcript = defineAsyncComponent(() => import('./Transcript.vue'));
+const PageList = defineAsyncComponent(() => import('./PageList.vue'));
 
 const title = ref('');
 const timeline = shallowRef<Timeline | null>(null);
@@ -32,15 +35,32 @@ const captions = shallowRef<TimedText[]>([]);
 const kept = useKeptSetting<'yes' | 'no'>('kite-trail-reads-along', 'no');
 const readsAlong = computed({ get: () => kept.value === 'yes', set: (is) => (kept.value = is ? 'yes' : 'no') });
 const isReading = ref(false);
+const isOnline = useOnline();
+/** What is to be heard has not come: everything waits for it. */
+const isWaiting = ref(false);
+const trouble = computed(() => {
+  if (isWaiting.value) return 'Waiting for the network. It goes on by itself.';
+  return isOnline.value ? '' : 'There is no network just now. What has been loaded goes on playing.';
+});
+/** A phone held upright has room for more than the page. */
+const isTall = useMediaQuery('(max-width: 760px) and (max-aspect-ratio: 3/4)');
+const arrivals = ref(0);
+const listsPages = computed(() => isTall.value && !isReading.value && pages.value.length > 1);
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer<ProgrammePlayer>();
 const placement = shallowRef<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
 let stage: Stage | null = null;
-let images: ImageStore | null = null;
+const images = shallowRef<ImageStore | null>(null);
 
 const length = computed(() => timeline.value?.lengthSamples ?? 0);
 const pages = computed(() => timeline.value?.pagesAtEnd ?? []);
+/** How the pages are in the end. */
+const pagesAtEnd = computed(() => timeline.value?.at(length.value).scene.pages ?? []);
+const tallness = computed(() => {
+  const page = moment.value && shownPage(moment.value.scene).page;
+  return page ? page.heightPt / page.widthPt : 0;
+});
 const moment = computed(() => timeline.value?.at(player.samples.value) ?? null);
 const shownNumber = computed(() => pages.value.indexOf(moment.value?.scene.shown as PageId) + 1);
 /** What is said just now. */
@@ -79,9 +99,14 @@ async function load() {
     title.value = document.title = watched.title;
     chapters.value = watched.chapters;
     void watched.captions.then((read) => (captions.value = read)).catch(() => {});
-    player.load(new ProgrammePlayer(watched.programme, watched.soundUrl));
-    images = new ImageStore(watched.loadImage);
-    images.onArrival = () => stage?.repaint();
+    const sound = new ProgrammePlayer(watched.programme, watched.soundUrl);
+    sound.onWaiting = (waiting) => (isWaiting.value = waiting);
+    player.load(sound);
+    images.value = new ImageStore(watched.loadImage);
+    images.value.onArrival = () => {
+      stage?.repaint();
+      arrivals.value++;
+    };
     timeline.value = await watched.timeline;
     requestAnimationFrame(fit);
   } catch (error) {
@@ -91,14 +116,12 @@ async function load() {
 
 function fit() {
   if (!canvas.value || !frame.value || !moment.value) return;
-  stage ??= new Stage(canvas.value, () => images!);
+  stage ??= new Stage(canvas.value, () => images.value!);
   const size = stage.fit(moment.value, box(), own.value ?? undefined);
   placement.value = size.placement;
   canvas.value.style.width = `${size.widthPx}px`;
   canvas.value.style.height = `${size.heightPx}px`;
 }
-
-const links = computed(() => (moment.value ? linksOn(moment.value, placement.value) : []));
 
 function skip(seconds: number) {
   player.seek(player.samples.value + secondsToSamples(seconds));
@@ -118,37 +141,17 @@ useWatchKeys({
 </script>
 
 <template>
-  <main v-if="problem" class="sorry">
-    <img src="/kite.svg" alt="" />
-    <p role="alert">{{ problem }}</p>
-    <button class="again" @click="load">Try again</button>
-  </main>
-  <main v-else class="watch">
-    <h1>{{ title || 'Opening…' }}</h1>
+  <watch-problem v-if="problem" @again="load">{{ problem }}</watch-problem>
+  <main v-else class="watch" :style="{ '--tallness': tallness }">
+    <header class="head">
+      <h1>{{ title || 'Opening…' }}</h1>
+      <p v-if="trouble" class="trouble" role="status">{{ trouble }}</p>
+    </header>
     <div class="middle" :class="{ reading: isReading }">
       <div ref="frame" class="frame" @click="player.toggle()" @wheel.prevent="wheeled">
         <div class="page">
           <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
-          <template v-for="one in links" :key="one.id">
-            <a
-              v-if="one.link.to === 'web'"
-              class="link"
-              :href="one.link.url"
-              target="_blank"
-              rel="noopener noreferrer"
-              :style="one.style"
-              :aria-label="one.link.url"
-              :title="one.link.url"
-              @click.stop
-            ></a>
-            <button
-              v-else
-              class="link"
-              :style="one.style"
-              :aria-label="`To page ${pages.indexOf(one.link.page) + 1}`"
-              @click.stop="toPage(pages.indexOf(one.link.page) + 1)"
-            ></button>
-          </template>
+          <page-links v-if="moment" :moment="moment" :placement="placement" :pages="pages" @page="toPage" />
         </div>
         <p v-if="readsAlong && said.length > 0" class="captions" aria-live="off">
           <span v-for="text in said" :key="text">{{ text }}</span>
@@ -164,11 +167,21 @@ useWatchKeys({
         @seek="player.seek($event)"
         @close="isReading = false"
       />
+      <page-list
+        v-else-if="listsPages && images"
+        class="beside"
+        :states="pagesAtEnd"
+        :page="shownNumber"
+        :images="images"
+        :arrivals="arrivals"
+        @page="toPage"
+      />
     </div>
     <watch-controls
       v-if="timeline"
       v-model:reads-along="readsAlong"
       v-model:is-reading="isReading"
+      :lists-pages="listsPages"
       :player="player"
       :length="length"
       :chapters="chapters"
@@ -187,6 +200,13 @@ useWatchKeys({
   flex-direction: column;
   height: 100dvh;
   padding: 0 0.75rem;
+}
+
+.head {
+  display: flex;
+  gap: 1rem;
+  align-items: center;
+  justify-content: space-between;
 }
 
 h1 {
@@ -245,20 +265,6 @@ h1 {
   line-height: 0;
 }
 
-.link {
-  position: absolute;
-  padding: 0;
-  cursor: pointer;
-  background: rgb(18 119 111 / 7%);
-  border: 0;
-  border-bottom: 3px solid var(--tail);
-  border-radius: 4px;
-}
-
-.link:hover {
-  background: rgb(18 119 111 / 16%);
-}
-
 .back {
   position: absolute;
   right: 8px;
@@ -283,25 +289,13 @@ canvas {
   border-radius: var(--radius);
 }
 
-.sorry {
-  max-width: 28rem;
-  padding: 22vh 1.5rem;
-  margin: 0 auto;
-  font-size: 1.15rem;
-  text-align: center;
-}
-
-.sorry img {
-  width: 72px;
-}
-
-.again {
-  min-height: 48px;
-  padding: 0 1.5rem;
-  cursor: pointer;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
+/* Beside the title, so that nothing moves. */
+.trouble {
+  flex: none;
+  padding: 0.2rem 0.8rem;
+  margin: 0.35rem 0;
+  background: var(--straw-pale);
+  border-radius: 8px;
 }
 
 @media (max-width: 760px) {
@@ -311,6 +305,34 @@ canvas {
 
   .beside {
     flex: 0 0 45%;
+  }
+}
+
+/* A phone held upright: the page across its top, the controls where a thumb is, and below them what there is to read or to go to. */
+@media (max-width: 760px) and (max-aspect-ratio: 3/4) {
+  .middle {
+    display: contents;
+  }
+
+  .frame {
+    flex: none;
+    height: min(60dvh, calc(100vw * var(--tallness) + 8px));
+  }
+
+  .beside {
+    flex: 1;
+    order: 1;
+    min-height: 0;
+  }
+
+  /* There is no room beside the title: it lies over what can be read later. */
+  .trouble {
+    position: fixed;
+    right: 0.4rem;
+    bottom: 0.4rem;
+    left: 0.4rem;
+    z-index: 1;
+    box-shadow: var(--shadow);
   }
 }
 

@@ -16,6 +16,8 @@ const props = defineProps<{
   pageCount: number;
   page: number;
   hasCaptions: boolean;
+  /** Pages are chosen from beneath the controls. */
+  listsPages: boolean;
 }>();
 const readsAlong = defineModel<boolean>('readsAlong', { required: true });
 const isReading = defineModel<boolean>('isReading', { required: true });
@@ -74,7 +76,7 @@ function nextSpeed() {
           <option v-for="(one, n) in chapters" :key="one.startSamples" :value="n">{{ one.title }}</option>
         </select>
       </label>
-      <label v-else-if="pageCount > 1" class="choice">
+      <label v-else-if="pageCount > 1 && !listsPages" class="choice">
         Page
         <select :value="page" @change="emit('page', Number(($event.target as HTMLSelectElement).value))">
           <option v-for="n in pageCount" :key="n" :value="n">{{ n }}</option>
