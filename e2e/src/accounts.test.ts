@@ -41,7 +41,7 @@ describe('whoever keeps the school', () => {
     await invited.sees('lists of those who break in');
     await invited.fill('Password', 'halyards-in-the-wind');
     await invited.press('Join and begin');
-    await invited.sees('No lessons yet.');
+    await invited.sees('Write, talk, send.');
 
     const late = await somebody(link);
     await late.sees('This link was used already');
@@ -65,7 +65,7 @@ describe('whoever keeps the school', () => {
     await phone.sees(`Choose a new password, ${name}.`);
     await phone.fill('Password', 'round-the-skerries');
     await phone.press('Set it and sign in');
-    await phone.sees('No lessons yet.');
+    await phone.sees('Write, talk, send.');
     // Whoever knew the old password is out.
     await colleague.page.reload();
     await colleague.find('textbox', 'E-mail address');

@@ -30,13 +30,36 @@ describe('an empty school', () => {
     await teacher.sees('This is not the set-up code.');
     await teacher.fill('Set-up code', school.setUpCode);
     await teacher.press('Set up and begin');
-    await teacher.sees('No lessons yet.');
+    await teacher.sees('Write, talk, send.');
     await teacher.press('Sign out');
     await teacher.fill('E-mail address', 'ines@sandhaven.example');
     await teacher.fill('Password', 'not-this-one');
     await teacher.press('Sign in');
     await teacher.sees('do not go together');
     await teacher.signIn('ines@sandhaven.example', 'lee-of-the-island');
+  });
+
+  it('has a finished example to play, with its sound', async () => {
+    const teacher = await Person.at(browser, school.url);
+    await teacher.find('link', 'Watch a finished example');
+    const viewer = await Person.at(browser, `${school.url}/w/example`);
+    await viewer.sees('From chart to compass');
+    await viewer.press('Play');
+    await viewer.page.waitForFunction(() => /0:0[2-9]/.test(document.body.innerText));
+    await viewer.press('Pause');
+    await viewer.page.close();
+  });
+
+  it('begins on a blank page with one touch, and tells what hands can do on it, once', async () => {
+    const teacher = await Person.at(browser, school.url);
+    await teacher.press('Begin on a blank page');
+    await teacher.find('image', 'Page to write on');
+    await teacher.sees('Two fingers');
+    await teacher.stroke([0.3, 0.3], [0.6, 0.4]);
+    await teacher.isGone('list', 'On the page');
+    await teacher.press('Undo');
+    expect(await teacher.page.$$('::-p-aria([name="On the page"])')).toEqual([]);
+    await teacher.page.close();
   });
 
   it('shows a stranger nothing but the way to sign in', async () => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { IconPlus } from '@tabler/icons-vue';
+import { IconFileTypePdf, IconPencil, IconPlayerPlay, IconPlus } from '@tabler/icons-vue';
 import { NAutoComplete, NButton, NInput, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -23,6 +23,7 @@ const problem = ref('');
 const making = ref(false);
 const title = ref('');
 const className = ref('');
+const picker = ref<HTMLInputElement>();
 
 const classes = computed(() => {
   const groups = new Map<string, LessonSummary[]>();
@@ -118,8 +119,29 @@ async function signOut() {
       <n-skeleton v-for="n in 3" :key="n" class="waiting" />
     </div>
     <div v-if="lessons?.length === 0" class="empty">
-      <p>No lessons yet.</p>
-      <p>Make one: it opens on a squared page, ready to write on and to record.</p>
+      <p class="lead">Write, talk, send.</p>
+      <p>What you write and say is recorded together, and can be tidied up before anybody sees it.</p>
+      <div class="ways">
+        <n-button size="large" type="primary" @click="make">
+          <template #icon><icon-pencil /></template>Begin on a blank page
+        </n-button>
+        <n-button size="large" @click="picker?.click()">
+          <template #icon><icon-file-type-pdf /></template>Begin with a PDF or picture
+        </n-button>
+        <n-button size="large" tag="a" href="/w/example" target="_blank">
+          <template #icon><icon-player-play /></template>Watch a finished example
+        </n-button>
+      </div>
+      <input
+        ref="picker"
+        class="visually-hidden"
+        type="file"
+        multiple
+        accept="application/pdf,image/*"
+        tabindex="-1"
+        aria-label="A PDF or pictures"
+        @change="makeFrom([...(picker?.files ?? [])])"
+      />
     </div>
 
     <section v-for="[name, members] in classes" :key="name">
@@ -239,6 +261,21 @@ h2 {
   padding: 4rem 1rem;
   text-align: center;
   color: var(--ink-soft);
+}
+
+.lead {
+  margin: 0;
+  font-size: 1.6rem;
+  font-weight: 650;
+  color: var(--ink);
+}
+
+.ways {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  justify-content: center;
+  margin-top: 2rem;
 }
 
 /* On a phone the hint has a row of its own, under what is done most. */

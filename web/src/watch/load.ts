@@ -18,12 +18,16 @@ export interface Watched {
   loadImage: ImageLoader;
 }
 
+/** Instead of a link's token: a finished explanation that ships with the product. */
+const EXAMPLE = 'example';
+
 /** Fetches what a link plays. @throws Error with a message for the student */
 export async function loadWatched(token: string): Promise<Watched> {
-  const about = (await (await fetchFrom(`/api/watch/${token}`)).json()) as Watch;
+  const isExample = token === EXAMPLE;
+  const about = (await (await fetchFrom(isExample ? '/example/about.json' : `/api/watch/${token}`)).json()) as Watch;
   // All of one publication: when the teacher shares again, whoever watches goes on with what they began.
-  const address = `/api/watch/${token}/publications/${about.publication}`;
-  const payload = fetchFrom(`${address}/payload`);
+  const address = isExample ? '/example' : `/api/watch/${token}/publications/${about.publication}`;
+  const payload = fetchFrom(isExample ? `${address}/payload.bin` : `${address}/payload`);
   payload.catch(() => {});
   return {
     title: about.title,
@@ -34,7 +38,7 @@ export async function loadWatched(token: string): Promise<Watched> {
       const response = await fetchFrom(pageIndex === null ? file : `${file}/pages/${pageIndex}`);
       return createImageBitmap(await response.blob());
     },
-    soundUrl: () => (about.hasSound ? `${address}/sound` : null),
+    soundUrl: () => (about.hasSound ? `${address}/${isExample ? 'sound.ogg' : 'sound'}` : null),
     timeline: payload.then(async (response) => timelineOf(decodePayload(new Uint8Array(await response.arrayBuffer())))),
     captions: about.hasCaptions ? loadCaptions(address) : Promise.resolve([]),
   };

@@ -2,6 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import { useRoute } from 'vue-router';
 import Board from '../../board/Board.vue';
+import FirstGestures from '../../board/FirstGestures.vue';
 import ComposingDialog from '../../board/composing/ComposingDialog.vue';
 import ReadingDialog from '../../board/handwriting/ReadingDialog.vue';
 import { usePens } from '../../board/pens/pens';
@@ -75,6 +76,7 @@ useDroppedFiles((files) => {
           :tool="surface.tool"
           :lit="surface.lit"
         />
+        <first-gestures v-if="surface.moment" />
         <router-view name="over" />
       </main>
       <router-view v-slot="{ Component }" name="panel">
