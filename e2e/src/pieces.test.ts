@@ -155,6 +155,28 @@ describe('what is put on a page', () => {
     await teacher.press('Remove');
   });
 
+  it('is text of other scripts, with emoji, none of which shows as a box', async () => {
+    const fetched: string[] = [];
+    teacher.page.on('response', (answer) => fetched.push(answer.url()));
+    await teacher.press('Text and shapes');
+    await teacher.press('Text');
+    await touch(0.1, 0.1);
+    await teacher.find('textbox', 'Text on the page');
+    await teacher.page.keyboard.sendCharacter('שלום');
+    await expect.poll(() => fetched.some((url) => url.includes('hebrew'))).toBe(true);
+    expect(fetched.some((url) => url.includes('emoji'))).toBe(false);
+    await teacher.page.keyboard.sendCharacter(' ⛵ 12');
+    await teacher.page.keyboard.press('Escape');
+    const letters = async () => {
+      const [text] = await pieces();
+      return text?.kind === 'text' ? text.drawing.letters : [];
+    };
+    // Four letters, a boat, two digits: each drawn, the first letter the farthest right.
+    await expect.poll(async () => (await letters()).length).toBe(7);
+    expect(await teacher.page.evaluate(() => document.body.innerText)).not.toContain('No font here has');
+    await teacher.press('Remove');
+  });
+
   it('is a shape with text in it', async () => {
     await teacher.press('Text and shapes');
     await teacher.press('Ellipse');

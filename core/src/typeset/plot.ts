@@ -2,6 +2,7 @@ import { settledDrawing, UNITS_PER_EM, type Drawing, type DrawnLine, type Letter
 import { LINE, MOVE, type Path } from '../drawing/path';
 import type { Contents } from '../lesson/content';
 import { curveOf } from './equation';
+import { setLine } from './line';
 import type { Range } from './sampling';
 import type { Typeface } from './typeface';
 
@@ -71,12 +72,8 @@ export function ticksOf({ from, to }: Range): number[] {
 
 function label(value: number, face: Typeface, xPt: number, yPt: number, align: 'left' | 'center' | 'right'): Letter[] {
   const unit = LABEL_PT / UNITS_PER_EM;
-  const set = Array.from(String(value).replace('-', '−'), (letter) => face.letter(letter));
-  const width = set.reduce((sum, { advance }) => sum + advance * unit, 0);
-  let at = align === 'left' ? xPt : align === 'right' ? xPt - width : xPt - width / 2;
-  return set.map(({ outline, advance }) => {
-    const letter = { outline, xPt: at, yPt, sizePt: LABEL_PT };
-    at += advance * unit;
-    return letter;
-  });
+  const { glyphs, advance } = setLine(String(value).replace('-', '−'), face);
+  const width = advance * unit;
+  const from = align === 'left' ? xPt : align === 'right' ? xPt - width : xPt - width / 2;
+  return glyphs.map(({ outline, x, y }) => ({ outline, xPt: from + x * unit, yPt: yPt - y * unit, sizePt: LABEL_PT }));
 }

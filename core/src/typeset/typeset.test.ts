@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { parse } from 'opentype.js';
+import { createCanvas, GlobalFonts } from '@napi-rs/canvas';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { flattened } from '../drawing/path';
 import type { TextStyle } from '../lesson/content';
@@ -10,22 +11,24 @@ import { drawPlot, PLOT_SIZE, ticksOf } from './plot';
 import { sampled } from './sampling';
 import { parsedPath } from './svg-path';
 import { LINE_SHARE } from './line-share';
+import { setLine } from './line';
 import { setText } from './text';
-import { Typeface } from './typeface';
+import { FontFile, Typeface } from './typeface';
 
 const { resolve } = createRequire(import.meta.url);
 const bytesOf = (file: string) => new Uint8Array(readFileSync(resolve(`@fontsource/${file}`))).buffer;
 const FILES = ['literata/files/literata-latin-400-normal.woff', 'literata/files/literata-greek-400-normal.woff'];
-const book = new Typeface(FILES.map(bytesOf));
+const book = new Typeface(FILES.map((file) => new FontFile(bytesOf(file))));
 const style: TextStyle = { font: 'book', sizePt: 20, bold: false, color: '#1f2a44', align: 'left' };
 
 describe('setting text', () => {
-  it('is as wide as the font says, kerned', () => {
-    const font = parse(bytesOf(FILES[0]));
-    for (const text of ['Tide', 'Wave AVATAR To', '14:20 m']) {
-      // opentype.js measures by itself what we have set letter by letter; ligatures are left alone.
-      const expected = font.getAdvanceWidth(text, 20, { kerning: true, features: { liga: false, rlig: false } });
-      expect(setText(text, style, null, book).drawing.widthPt).toBeCloseTo(expected, 0);
+  it('is as wide as another program sets it, kerned', () => {
+    // Skia, which also shapes what browsers show.
+    GlobalFonts.register(Buffer.from(bytesOf(FILES[0])), 'Book');
+    const surface = createCanvas(1, 1).getContext('2d');
+    surface.font = '20px Book';
+    for (const text of ['Tide', 'Wave AVATAR To', '14:20 m', 'office fjord', 'e\u0301te\u0301']) {
+      expect(setText(text, style, null, book).drawing.widthPt, text).toBeCloseTo(surface.measureText(text).width, 0);
     }
   });
 
@@ -51,6 +54,90 @@ describe('setting text', () => {
     const { drawing, missing } = setText('Δt 潮', style, null, book);
     expect(missing).toEqual(['潮']);
     expect(drawing.letters.length).toBeGreaterThanOrEqual(2);
+  });
+});
+
+describe('text of other scripts', () => {
+  const face = new Typeface(
+    [
+      ...FILES,
+      'noto-sans-hebrew/files/noto-sans-hebrew-hebrew-400-normal.woff',
+      'noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal.woff',
+      'noto-emoji/files/noto-emoji-emoji-400-normal.woff',
+    ].map((file) => new FontFile(bytesOf(file))),
+  );
+  const set = (text: string) => setLine(text, face);
+  const outlines = (text: string) => set(text).glyphs.map(({ outline }) => outline.join());
+
+  it('stands from right to left', () => {
+    // Alef, bet, gimel: the first letter is the one farthest right.
+    const [alef, bet, gimel] = ['א', 'ב', 'ג'].map((letter) => outlines(letter)[0]);
+    expect(outlines('אבג')).toEqual([gimel, bet, alef]);
+  });
+
+  it('stands as it is read where both directions meet, numbers as numbers', () => {
+    const [alef, bet] = ['א', 'ב'].map((letter) => outlines(letter)[0]);
+    const [a, b, one, two] = ['a', 'b', '1', '2'].map((letter) => outlines(letter)[0]);
+    const seen = (text: string) => outlines(text).filter((outline) => outline !== '');
+    expect(seen('ab אב')).toEqual([a, b, bet, alef]);
+    expect(seen('אב 12')).toEqual([one, two, bet, alef]);
+    // UAX #9, rule N0: brackets are read with what is in them, and are mirrored.
+    expect(seen('אב ab')).toEqual([a, b, bet, alef]);
+  });
+
+  it('joins the letters of Arabic: one letter looks different at the beginning, within, and at the end', () => {
+    const heh = '\u0647';
+    expect(new Set([...outlines(heh.repeat(3)), ...outlines(heh)]).size).toBe(4);
+  });
+
+  it('sets marks over their letter, which takes no more room', () => {
+    expect(set('e\u0301').advance).toBeCloseTo(set('é').advance, 0);
+    expect(setText('e\u0301', style, null, face).missing).toEqual([]);
+  });
+
+  it('draws emoji, and those that are joined as one', () => {
+    expect(setText('⛵ 🧭', style, null, face).missing).toEqual([]);
+    const family = '👨\u200d👩\u200d👧';
+    expect(outlines(family)).toHaveLength(1);
+    // A word that is too long is broken between letters, never within one.
+    const narrow = setText(family.repeat(4), style, 30, face);
+    expect(narrow.missing).toEqual([]);
+    expect(narrow.drawing.letters).toHaveLength(4);
+  });
+
+  it('keeps every glyph, whatever is mixed and wherever lines break', () => {
+    const letter = fc.constantFrom(
+      'a',
+      'Δ',
+      'א',
+      'ב',
+      '\u0647',
+      '\u0644',
+      '1',
+      '2',
+      '(',
+      ')',
+      ' ',
+      '⛵',
+      'e\u0301',
+      '\n',
+    );
+    fc.assert(
+      fc.property(
+        fc.array(letter, { maxLength: 40 }),
+        fc.option(fc.integer({ min: 1, max: 400 })),
+        (letters, wrapPt) => {
+          const { drawing, missing } = setText(letters.join(''), style, wrapPt, face);
+          expect(missing).toEqual([]);
+          for (const { xPt, yPt } of drawing.letters) expect(Number.isFinite(xPt) && Number.isFinite(yPt)).toBe(true);
+          const inked = letters.filter((one) => /\S/.test(one)).length;
+          // Letters may be joined into one glyph (lam and alef), or be made of several; none vanishes altogether.
+          if (inked > 0) expect(drawing.letters.length).toBeGreaterThan(0);
+          expect(drawing.letters.length).toBeLessThanOrEqual(inked * 3);
+        },
+      ),
+      { seed: 19, numRuns: 300 },
+    );
   });
 });
 
