@@ -146,4 +146,42 @@ describe('a hand beside the pen', () => {
     // A tenth of the page to the right: the same place on the screen is the page's middle now.
     expect((await strokes())[2].points.xPt[0]).toBeCloseTo(480, -1);
   });
+
+  it('rubs out with a palm, where that is switched on', async () => {
+    await teacher.press('All of the page');
+    await teacher.press('Eraser');
+    await teacher.press('Eraser');
+    await teacher.press('A palm or fist laid on the page rubs out (panels)', 'checkbox');
+    await teacher.press('Night pen');
+    const had = (await strokes()).length;
+    await teacher.stroke([0.2, 0.8], [0.6, 0.8]);
+    await expect.poll(async () => (await strokes()).length).toBe(had + 1);
+    const { x, y, width, height } = await teacher.board();
+    const palm = (u: number) => ({ x: x + u * width, y: y + 0.8 * height, radiusX: 45, radiusY: 40 });
+    await teacher.touch('touchStart', [palm(0.4)]);
+    await teacher.touch('touchMove', [palm(0.41)]);
+    await teacher.touch('touchEnd', []);
+    // The stroke is in two parts now: what was under the palm has gone.
+    await expect.poll(async () => (await strokes()).length).toBe(had + 2);
+    await teacher.press('Undo');
+    await expect.poll(async () => (await strokes()).length).toBe(had + 1);
+  });
+
+  it('calls the tools to itself by a touch of two fingers, and writes with what it takes there', async () => {
+    const { x, y, width, height } = await teacher.board();
+    const [one, other] = [
+      { x: x + 0.6 * width, y: y + 0.3 * height, id: 1 },
+      { x: x + 0.65 * width, y: y + 0.3 * height, id: 2 },
+    ];
+    await teacher.touch('touchStart', [one]);
+    await teacher.touch('touchStart', [one, other]);
+    await teacher.touch('touchEnd', []);
+    const tools = await teacher.find('region', 'Tools at the hand');
+    const box = (await tools.boundingBox())!;
+    expect(Math.abs(box.x - other.x)).toBeLessThan(60);
+    await (await tools.waitForSelector('aria/Sea pen'))!.click();
+    await teacher.stroke([0.2, 0.9], [0.3, 0.9]);
+    await teacher.isGone('region', 'Tools at the hand');
+    await expect.poll(async () => (await strokes()).at(-1)?.pen.color).toBe('#12776f');
+  });
 });

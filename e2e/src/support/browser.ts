@@ -226,7 +226,7 @@ export class Person {
   /** Fingers that come down, go on and lift: all that are down each time. */
   async touch(
     type: 'touchStart' | 'touchMove' | 'touchEnd',
-    touchPoints: { x: number; y: number; id?: number }[],
+    touchPoints: { x: number; y: number; id?: number; radiusX?: number; radiusY?: number }[],
   ): Promise<void> {
     await this.devtools.send('Input.dispatchTouchEvent', { type, touchPoints });
   }

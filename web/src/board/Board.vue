@@ -9,7 +9,7 @@ import { leaveFieldsWhenPageTouched } from './page-touched';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { FingerInput } from '../device/finger-input';
-import { PenInput } from '../capture/pen-input';
+import { isPalm, PenInput } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
 import { useAudienceView } from './audience-view';
 import type { BoardSight, BoardTool } from './board-tool';
@@ -32,6 +32,7 @@ import { useMeasuring } from './measuring/measuring';
 import { useSelection } from './selection/selection';
 import { painted } from '../device/painted';
 import { usePens } from './pens/pens';
+import { useToolsHere } from './pens/tools-here';
 import { useRecordingNow } from '../lesson/recording-now';
 import { useView } from './view';
 
@@ -56,6 +57,7 @@ const bringIn = useBringIn();
 const measuring = useMeasuring();
 const audience = useAudienceView(() => props, paintSeen);
 const view = useView();
+const toolsHere = useToolsHere();
 const frame = ref<HTMLElement>();
 const settled = ref<HTMLCanvasElement>();
 const wet = ref<HTMLCanvasElement>();
@@ -91,7 +93,10 @@ onMounted(() => {
   wetSurface = wet.value!.getContext('2d', { desynchronized: true })!;
   fingers = new FingerInput(frame.value!, {
     use: fingerUse,
-    isElsewhere: ({ target }) => (target as Element).closest('[data-fingers="own"]') !== null,
+    // A palm that rubs moves nothing.
+    isElsewhere: (touch) =>
+      (touch.target as Element).closest('[data-fingers="own"]') !== null || (pens.palmErases && isPalm(touch)),
+    tapped: ({ xPx, yPx }) => props.writable && toolsHere.callTo({ xPx, yPx }),
     began: () => {
       input?.dropTouches();
       pointer.cancel();
@@ -99,7 +104,8 @@ onMounted(() => {
     moved: ({ factor, from, to }) => view.move({ factor, from: inFrame(from), to: inFrame(to) }),
   });
   input = new PenInput(wet.value!, {
-    tool: () => (given.value ? { kind: 'other' } : pens.tool),
+    tool: (device) => (given.value ? { kind: 'other' } : pens.toolOf(device)),
+    palmErases: () => pens.palmErases && !given.value && props.writable,
     hardness: () => pens.pressHardness,
     toPage,
     lead: (at) => measuring.leadFrom(at, EDGE_REACH_PX / placement.value.pxPerPt),

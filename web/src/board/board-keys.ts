@@ -3,6 +3,7 @@ import { useLesson } from '../lesson/lesson';
 import { useSurface } from '../lesson/surface';
 import { useAudience } from './audience';
 import { usePens } from './pens/pens';
+import { useToolsHere } from './pens/tools-here';
 import { useSelection } from './selection/selection';
 import { useView } from './view';
 
@@ -22,6 +23,7 @@ export function useBoardKeys(): Key[] {
   const pens = usePens();
   const selection = useSelection();
   const view = useView();
+  const toolsHere = useToolsHere();
   const audience = useAudience();
 
   const take = (held: typeof pens.held) => () => (pens.held = held);
@@ -48,6 +50,12 @@ export function useBoardKeys(): Key[] {
     { keys: 'P', does: 'Pen', run: () => pens.pickSort('pen') },
     { keys: 'H', does: 'Highlighter', run: () => pens.pickSort('highlighter') },
     { keys: 'E', does: 'Eraser', run: take('eraser') },
+    {
+      keys: 'Q',
+      does: 'Call the tools to where the hand is (or touch with two fingers)',
+      when: () => surface.isWritable,
+      run: () => toolsHere.toggle(),
+    },
     { keys: 'Ctrl A', does: 'Take hold of all on the page', run: takeAll },
     { keys: 'Esc', does: 'Let go of what is held', when: () => selection.pieces.length > 0, run: letGo },
     { keys: 'Ctrl D', does: 'Duplicate what is held', run: () => selection.duplicate() },

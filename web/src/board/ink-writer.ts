@@ -22,6 +22,14 @@ const ERASER_RADIUS_PT = 5;
 /** Held still so long before it is lifted, a pen asks for exact lines. */
 export const HELD_STILL_MS = 500;
 
+interface Rubbing {
+  page: PageId;
+  touched: readonly Stroke[];
+  from: PlacePt;
+  to: PlacePt;
+  radiusPt: number;
+}
+
 /** Puts on the desk what pens write and erasers take away. */
 export function useInkWriter(passing: PassingLayer) {
   const desk = useDesk();
@@ -63,21 +71,25 @@ export function useInkWriter(passing: PassingLayer) {
     view.keepScale(taller, before, bottom);
   }
 
-  function erase(from: PlacePt, to: PlacePt, atMs: number): void {
+  /** @param palmPx how broad the palm is that rubs; without one, the eraser in hand does */
+  function erase(from: PlacePt, to: PlacePt, atMs: number, palmPx?: number): void {
     desk.beginGesture();
     const { page, pieces } = shownPage(desk.scene!);
-    const { takes, radiusPt } = pens.eraser;
-    if (takes === 'parts') return rub(page.id, strokesTouched(pieces, from, to, radiusPt), from, to, atMs);
+    const { takes } = pens.eraser;
+    const radiusPt = palmPx ? palmPx / 2 / scaleOf(page, view.box, view.view) : pens.eraser.radiusPt;
+    if (takes === 'parts' || palmPx) {
+      return rub({ page: page.id, touched: strokesTouched(pieces, from, to, radiusPt), from, to, radiusPt }, atMs);
+    }
     const touched = strokesTouched(pieces, from, to, ERASER_RADIUS_PT);
     if (touched.length > 0) desk.change({ kind: 'lift', page: page.id, pieceIds: touched.map(({ id }) => id) }, atMs);
   }
 
   /** Takes away what the eraser has rubbed over; what is left of a stroke becomes strokes of their own. */
-  function rub(page: PageId, touched: readonly Stroke[], from: PlacePt, to: PlacePt, atMs: number): void {
+  function rub({ page, touched, from, to, radiusPt }: Rubbing, atMs: number): void {
     const pieceIds: PieceId[] = [];
     const left: Stroke[] = [];
     for (const stroke of touched) {
-      const parts = rubbed(stroke, from, to, pens.eraser.radiusPt);
+      const parts = rubbed(stroke, from, to, radiusPt);
       if (!parts) continue;
       pieceIds.push(stroke.id);
       left.push(...parts.map((points): Stroke => ({ ...stroke, id: nanoid(12) as PieceId, points })));

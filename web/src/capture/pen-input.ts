@@ -4,6 +4,17 @@ import { SteadyHand } from '@kite-trail/core/ink/steady-hand';
 import { SpeedPressure } from '@kite-trail/core/ink/speed-pressure';
 import type { Pen } from '@kite-trail/core/lesson/piece';
 
+/** Tells pens of one screen apart (Pointer Events, level 4, `persistentDeviceId`); 0 where nothing can. */
+export type PenDevice = number;
+export const penDeviceOf = (event: PointerEvent): PenDevice =>
+  (event as PointerEvent & { persistentDeviceId?: number }).persistentDeviceId ?? 0;
+
+/** A finger is narrower, a palm or fist broader than this, in CSS pixels: some 17 mm on a tablet (common practice). */
+const LEAST_PALM_PX = 64;
+const breadthPx = ({ width, height }: PointerEvent): number => Math.max(width, height);
+export const isPalm = (event: PointerEvent): boolean =>
+  event.pointerType === 'touch' && breadthPx(event) >= LEAST_PALM_PX;
+
 /** What other tools do is not this file's business. */
 export type Tool = { kind: 'write'; pen: Pen } | { kind: 'erase' } | { kind: 'other' };
 
@@ -25,7 +36,10 @@ export interface WetStroke {
 export type Lead = (at: PlacePt) => PlacePt;
 
 interface PenHandlers {
-  tool(): Tool;
+  /** @param pen which of several pens touches, where they can be told apart */
+  tool(pen: PenDevice): Tool;
+  /** Whether a palm or fist that is laid on the page rubs out what is under it. */
+  palmErases(): boolean;
   /** How hard one must press for a broad line: 0 soft to 1 hard. */
   hardness(): number;
   /** Where on the page a point of the screen is. */
@@ -37,7 +51,8 @@ interface PenHandlers {
   /** A pen has touched the page. */
   penTouched(): void;
   written(stroke: WetStroke, points: InkPoints): void;
-  erase(from: PlacePt, to: PlacePt, atMs: number): void;
+  /** @param palmPx how broad the palm is that rubs; the eraser's own size where none is told */
+  erase(from: PlacePt, to: PlacePt, atMs: number, palmPx?: number): void;
   eraseEnded(): void;
 }
 
@@ -106,14 +121,16 @@ export class PenInput {
     const isSide = event.pointerType === 'pen' && event.button === 2;
     if (event.button !== 0 && event.button !== 5 && !isSide) return;
     if (!event.isPrimary && event.pointerType === 'mouse') return;
-    const tool = this.handlers.tool();
+    const tool = this.handlers.tool(penDeviceOf(event));
     if (tool.kind === 'other') return;
     if (event.pointerType === 'pen') this.handlers.penTouched();
     event.preventDefault();
     this.element.setPointerCapture(event.pointerId);
     const at = this.handlers.toPage(event.clientX, event.clientY);
     const erases =
-      tool.kind === 'erase' || (event.pointerType === 'pen' && (event.buttons & (ERASER_BUTTON | SIDE_BUTTON)) !== 0);
+      tool.kind === 'erase' ||
+      this.isErasingPalm(event) ||
+      (event.pointerType === 'pen' && (event.buttons & (ERASER_BUTTON | SIDE_BUTTON)) !== 0);
     const lead = erases ? null : this.handlers.lead(at);
     const begun = { beganMs: event.timeStamp, samples: [], isLed: lead !== null };
     const contact: Contact = {
@@ -127,8 +144,20 @@ export class PenInput {
     };
     this.contacts.set(event.pointerId, contact);
     if (contact.wet) this.sample(contact, event);
-    else this.handlers.erase(at, at, event.timeStamp);
+    else this.rub(contact, event);
     this.handlers.wetChanged();
+  }
+
+  /** A hand beside a pen that writes only rests. */
+  private isErasingPalm(event: PointerEvent): boolean {
+    return this.handlers.palmErases() && !this.isPenDown && isPalm(event);
+  }
+
+  private rub(contact: Contact, event: PointerEvent): void {
+    const at = this.handlers.toPage(event.clientX, event.clientY);
+    const palmPx = this.isErasingPalm(event) ? breadthPx(event) : undefined;
+    this.handlers.erase(contact.last, at, event.timeStamp, palmPx);
+    contact.last = at;
   }
 
   private move(event: PointerEvent): void {
@@ -140,13 +169,10 @@ export class PenInput {
   }
 
   private follow(contact: Contact, event: PointerEvent): void {
-    if (contact.wet) {
-      this.sample(contact, event);
-      return;
-    }
-    const at = this.handlers.toPage(event.clientX, event.clientY);
-    this.handlers.erase(contact.last, at, event.timeStamp);
-    contact.last = at;
+    // A hand that is laid down touches with its edge first: what that wrote was not meant.
+    if (contact.wet && this.isErasingPalm(event)) contact.wet = null;
+    if (contact.wet) this.sample(contact, event);
+    else this.rub(contact, event);
   }
 
   private sample(contact: Contact, event: PointerEvent): void {

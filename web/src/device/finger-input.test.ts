@@ -5,13 +5,14 @@ let use: FingerUse;
 let page: EventTarget;
 const began = vi.fn();
 const moved = vi.fn();
+const tapped = vi.fn();
 /** What the page's other listeners, such as the pen's, get to hear. */
 const heard = vi.fn();
 
 beforeEach(() => {
   vi.resetAllMocks();
   page = new EventTarget();
-  new FingerInput(page, { use: () => use, isElsewhere: () => false, began, moved });
+  new FingerInput(page, { use: () => use, isElsewhere: () => false, began, moved, tapped });
   for (const type of ['pointerdown', 'pointermove', 'pointerup']) page.addEventListener(type, () => heard(type));
 });
 
@@ -77,5 +78,25 @@ describe('fingers on the page', () => {
     touch('pointerdown', 9, 50, 50, 0, 'pen');
     expect(moved).not.toHaveBeenCalled();
     expect(heard.mock.calls).toEqual([['pointerdown']]);
+  });
+
+  it('call the tools where two touch together and go at once, not where they moved or rested', () => {
+    use = 'write';
+    touch('pointerdown', 1, 100, 100);
+    touch('pointerdown', 2, 140, 100, 40);
+    touch('pointerup', 1, 100, 100, 120);
+    expect(tapped).not.toHaveBeenCalled();
+    touch('pointerup', 2, 140, 100, 130);
+    expect(tapped).toHaveBeenCalledExactlyOnceWith({ xPx: 120, yPx: 100 });
+    touch('pointerdown', 1, 100, 100, 1000);
+    touch('pointerdown', 2, 140, 100, 1040);
+    touch('pointermove', 2, 190, 100, 1060);
+    touch('pointerup', 2, 190, 100, 1090);
+    touch('pointerup', 1, 100, 100, 1100);
+    touch('pointerdown', 1, 100, 100, 2000);
+    touch('pointerdown', 2, 140, 100, 2040);
+    touch('pointerup', 2, 140, 100, 2900);
+    touch('pointerup', 1, 100, 100, 2910);
+    expect(tapped).toHaveBeenCalledOnce();
   });
 });

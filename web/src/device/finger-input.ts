@@ -11,6 +11,8 @@ interface FingerHandlers {
   began(): void;
   /** The fingers went from one place to another (of the screen), and apart by a factor. */
   moved(change: { factor: number; from: PlacePx; to: PlacePx }): void;
+  /** Two fingers touched a place together, and went at once. */
+  tapped?(at: PlacePx): void;
 }
 
 /** Fingers that come down within this time are meant together; later ones write by themselves. */
@@ -30,6 +32,8 @@ interface Touch extends PlacePx {
 export class FingerInput {
   private readonly touches = new Map<number, Touch>();
   private isMoving = false;
+  /** Two fingers are down that have not moved, since when. */
+  private tap: { sinceMs: number; at: PlacePx } | null = null;
   private readonly abort = new AbortController();
 
   constructor(
@@ -43,8 +47,12 @@ export class FingerInput {
       ['pointercancel', this.up],
     ] as const) {
       const listen = (event: Event) => {
-        if ((event as PointerEvent).pointerType !== 'touch' || this.handlers.isElsewhere(event as PointerEvent)) return;
-        handle.call(this, event as PointerEvent);
+        const touch = event as PointerEvent;
+        // Whose a touch is, is decided when it comes down.
+        const isOurs =
+          this.touches.has(touch.pointerId) || (type === 'pointerdown' && !this.handlers.isElsewhere(touch));
+        if (touch.pointerType !== 'touch' || !isOurs) return;
+        handle.call(this, touch);
         if (this.isMoving) event.stopImmediatePropagation();
         if (this.touches.size === 0) this.isMoving = false;
       };
@@ -60,6 +68,8 @@ export class FingerInput {
     const place = { xPx: clientX, yPx: clientY };
     const [first] = this.touches.values();
     this.touches.set(pointerId, { ...place, began: place, beganMs: timeStamp });
+    const isSecond = first !== undefined && this.touches.size === 2 && timeStamp - first.beganMs <= TOGETHER_MS;
+    this.tap = isSecond ? { sinceMs: timeStamp, at: this.span().middle } : null;
     if (this.isMoving) return;
     if (this.handlers.use() !== 'write') {
       this.isMoving = true;
@@ -77,13 +87,18 @@ export class FingerInput {
     if (!touch) return;
     const before = this.span();
     Object.assign(touch, { xPx: clientX, yPx: clientY });
+    if (Math.hypot(clientX - touch.began.xPx, clientY - touch.began.yPx) >= STILL_PX) this.tap = null;
     if (!this.isMoving || this.touches.size > 2 || this.handlers.use() === 'nothing') return;
     const after = this.span();
     this.handlers.moved({ factor: after.apartPx / before.apartPx, from: before.middle, to: after.middle });
   }
 
-  private up({ pointerId }: PointerEvent): void {
+  private up({ pointerId, type, timeStamp }: PointerEvent): void {
     this.touches.delete(pointerId);
+    if (this.touches.size > 0 || !this.tap) return;
+    const { sinceMs, at } = this.tap;
+    this.tap = null;
+    if (type === 'pointerup' && timeStamp - sinceMs <= TOGETHER_MS) this.handlers.tapped?.(at);
   }
 
   private span(): { middle: PlacePx; apartPx: number } {

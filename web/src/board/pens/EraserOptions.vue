@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { NButton } from 'naive-ui';
+import { NButton, NCheckbox } from 'naive-ui';
 import { useDesk } from '../../lesson/desk';
 import RadioField from '../../controls/RadioField.vue';
 import { ERASER_SIZES, usePens } from './pens';
@@ -34,6 +34,7 @@ function clear() {
         <span class="disc" :style="{ width: `${one.radiusPt * 2}px`, height: `${one.radiusPt * 2}px` }"></span>
       </button>
     </div>
+    <n-checkbox v-model:checked="pens.palmErases">A palm or fist laid on the page rubs out (panels)</n-checkbox>
     <n-button @click="clear">Erase all ink on this page</n-button>
   </section>
 </template>

@@ -12,6 +12,7 @@ import {
 import { NPopover } from 'naive-ui';
 import { ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import { penDeviceOf } from '../../capture/pen-input';
 import { useRoomLight } from '../../device/room-light';
 import { useRecordingNow } from '../../lesson/recording-now';
 import { useDesk } from '../../lesson/desk';
@@ -33,9 +34,10 @@ const isHeld = (index: number) => pens.held === 'pen' && pens.at === index;
 const widthOf = (one: (typeof WIDTHS_AT_HAND)[number]) =>
   pens.heldPen.kind === 'highlighter' ? one.broadPt : one.widthPt;
 
-function touch(index: number) {
+/** @param event of the click: it says which pen touched, where several are told apart */
+function touch(index: number, event: MouseEvent) {
   const wasHeld = isHeld(index);
-  pens.pick(index);
+  pens.pick(index, event instanceof PointerEvent ? penDeviceOf(event) : undefined);
   show(wasHeld && open.value !== 'pen' ? 'pen' : null);
 }
 
@@ -79,7 +81,7 @@ function takeHold() {
             :title="isHeld(i) ? `${penName(pen)}: touch again to change it` : penName(pen)"
             :aria-pressed="isHeld(i)"
             :aria-label="penName(pen)"
-            @click="touch(i)"
+            @click="touch(i, $event)"
           >
             <pen-sample :pen="pen" />
           </button>

@@ -29,6 +29,7 @@ function paint() {
 onMounted(() => {
   input = new PenInput(canvas.value!, {
     tool: () => ({ kind: 'write', pen: { ...pens.heldPen } }),
+    palmErases: () => false,
     lead: () => null,
     hardness: () => pens.pressHardness,
     toPage: (clientX, clientY) => {

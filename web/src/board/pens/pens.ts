@@ -4,7 +4,7 @@ import type { Pen } from '@kite-trail/core/lesson/piece';
 import { useKeptSetting } from '../../device/kept-setting';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import type { Tool } from '../../capture/pen-input';
+import type { PenDevice, Tool } from '../../capture/pen-input';
 import { api } from '../../server/api';
 
 export type PenKind = Pen['kind'];
@@ -56,6 +56,14 @@ export const usePens = defineStore('pens', () => {
   /** Whether the hand takes what a loop is drawn around, or a box. */
   const takesBy = useKeptSetting<'loop' | 'box'>('kite-trail-takes-by', 'loop');
   const pointer = ref<{ pointer: Pointer; color: string }>({ pointer: 'dot', color: '#d9482b' });
+  /** Whether a palm or fist laid on the page rubs out what is under it: for classroom panels. */
+  const palm = useKeptSetting<'rests' | 'erases'>('kite-trail-palm', 'rests');
+  const palmErases = computed({
+    get: () => palm.value === 'erases',
+    set: (is) => (palm.value = is ? 'erases' : 'rests'),
+  });
+  /** Which pen of the roll each pen of the screen writes like, where the screen tells them apart. */
+  const ofDevice = new Map<PenDevice, number>();
   /** The hand that writes; the tools stand on the other side. */
   const hand = useKeptSetting<'right' | 'left'>('kite-trail-hand', 'right');
   /** Whether a pen has ever touched a page on this device, and whether fingers write all the same. */
@@ -83,15 +91,16 @@ export const usePens = defineStore('pens', () => {
   const recent = useKeptSetting<string>('kite-trail-colors', '[]');
   /** Letters as this teacher writes them. */
   const letters = ref<OwnLetter[]>([]);
-  let saveTimer = 0;
+  let saveTimer: ReturnType<typeof setTimeout> | undefined;
 
   const heldPen = computed(() => roll.value[at.value] ?? roll.value[0]);
   const recentColors = computed(() => JSON.parse(recent.value) as string[]);
-  const tool = computed<Tool>(() => {
+  /** What a pen does that touches the page: each of several writes as it was told to. */
+  function toolOf(device: PenDevice): Tool {
     if (held.value === 'eraser') return { kind: 'erase' };
-    if (held.value === 'pen') return { kind: 'write', pen: { ...heldPen.value } };
-    return { kind: 'other' };
-  });
+    if (held.value !== 'pen') return { kind: 'other' };
+    return { kind: 'write', pen: { ...(roll.value[ofDevice.get(device) ?? -1] ?? heldPen.value) } };
+  }
 
   /** Lays out the teacher's own roll. Without a network the one at hand serves. */
   async function load(): Promise<void> {
@@ -105,15 +114,17 @@ export const usePens = defineStore('pens', () => {
   function save(): void {
     clearTimeout(saveTimer);
     // What cannot be kept now goes with the next change.
-    saveTimer = window.setTimeout(
+    saveTimer = setTimeout(
       () => void api.keepPens({ roll: roll.value, palette: ownPalette.value, letters: letters.value }).catch(() => {}),
       SAVE_AFTER_MS,
     );
   }
 
-  function pick(index: number): void {
+  /** @param device the pen that touched it, where several are told apart */
+  function pick(index: number, device: PenDevice = 0): void {
     at.value = index;
     held.value = 'pen';
+    if (device !== 0) ofDevice.set(device, index);
   }
 
   /** Takes the first pen of a sort. */
@@ -164,6 +175,7 @@ export const usePens = defineStore('pens', () => {
 
   /** Adds a pen like the one held, and takes it. */
   function add(): void {
+    ofDevice.clear();
     roll.value.splice(at.value + 1, 0, { ...heldPen.value });
     pick(at.value + 1);
     save();
@@ -171,6 +183,7 @@ export const usePens = defineStore('pens', () => {
 
   function remove(): void {
     if (roll.value.length === 1) return;
+    ofDevice.clear();
     roll.value.splice(at.value, 1);
     at.value = Math.min(at.value, roll.value.length - 1);
     save();
@@ -179,6 +192,7 @@ export const usePens = defineStore('pens', () => {
   /** Puts the pens in another order; the one held stays in the hand. */
   function reorder(order: Pen[]): void {
     const inHand = heldPen.value;
+    ofDevice.clear();
     roll.value = order;
     at.value = Math.max(0, order.indexOf(inHand));
     save();
@@ -204,7 +218,8 @@ export const usePens = defineStore('pens', () => {
     recentColors,
     hasPen,
     fingersWrite,
-    tool,
+    palmErases,
+    toolOf,
     load,
     pick,
     pickSort,

@@ -7,6 +7,7 @@ import ComposingDialog from '../../board/composing/ComposingDialog.vue';
 import ReadingDialog from '../../board/handwriting/ReadingDialog.vue';
 import { usePens } from '../../board/pens/pens';
 import PenRoll from '../../board/pens/PenRoll.vue';
+import ToolsHere from '../../board/pens/ToolsHere.vue';
 import { useClipboardEvents } from '../../board/selection/clipboard-events';
 import { useBringIn } from '../../bring-in/bring-in';
 import { useDroppedFiles } from '../../bring-in/dropped-files';
@@ -77,6 +78,7 @@ useDroppedFiles((files) => {
           :lit="surface.lit"
         />
         <first-gestures v-if="surface.moment" />
+        <tools-here v-if="surface.isWritable" />
         <router-view name="over" />
       </main>
       <router-view v-slot="{ Component }" name="panel">
