@@ -20,7 +20,7 @@ export function exampleFiles(): Record<'about.json' | 'payload.bin' | 'sound.ogg
     chapters: (compass.tidied?.chapters ?? []).map(({ beat, title }) => ({ startSamples: startsSamples[beat], title })),
   };
   return {
-    'about.json': new TextEncoder().encode(JSON.stringify(about)),
+    'about.json': new TextEncoder().encode(`${JSON.stringify(about, null, 2)}\n`),
     'payload.bin': encodePayload({ base: sceneOf(preparedPages(compass)), trail: { lengthSamples, marks } }),
     'sound.ogg': sound,
   };
