@@ -1,7 +1,9 @@
+import { moveBy } from '@kite-trail/core/lesson/matrix';
 import type { Key } from '../lesson/frame/keys';
 import { useLesson } from '../lesson/lesson';
 import { useSurface } from '../lesson/surface';
 import { useAudience } from './audience';
+import { useComposing } from './composing/composing';
 import { usePens } from './pens/pens';
 import { useToolsHere } from './pens/tools-here';
 import { useSelection } from './selection/selection';
@@ -16,6 +18,12 @@ const PANS: Record<string, [number, number]> = {
   ArrowDown: [0, -PAN_PX],
 };
 
+const NUDGE_PT = 1;
+const FAR_NUDGE_PT = 12;
+/** What is held goes where the arrow points: the page under a pan goes the other way. */
+const nudgeBy = (arrow: string, stepPt: number) =>
+  moveBy(-Math.sign(PANS[arrow][0]) * stepPt, -Math.sign(PANS[arrow][1]) * stepPt);
+
 /** Keys for what is in the hand, and for how the page is looked at. */
 export function useBoardKeys(): Key[] {
   const lesson = useLesson();
@@ -23,6 +31,7 @@ export function useBoardKeys(): Key[] {
   const pens = usePens();
   const selection = useSelection();
   const view = useView();
+  const composing = useComposing();
   const toolsHere = useToolsHere();
   const audience = useAudience();
 
@@ -62,6 +71,18 @@ export function useBoardKeys(): Key[] {
     { keys: '+', does: 'See the page larger', run: () => view.nearer() },
     { keys: '−', does: 'See the page smaller', run: () => view.farther() },
     { keys: '0', does: 'See all of the page', run: () => view.whole() },
+    {
+      keys: 'Enter',
+      does: 'Put the text or shape in the hand on the middle of the page',
+      when: () => surface.isWritable && (pens.held === 'text' || pens.held === 'shape') && !composing.typing,
+      run: () => composing.putInMiddle(),
+    },
+    {
+      keys: 'Arrows',
+      does: 'Move what is held; with Shift, farther',
+      when: () => selection.pieces.length > 0 && !selection.isLocked,
+      run: ({ key, shiftKey }) => selection.step(nudgeBy(key, shiftKey ? FAR_NUDGE_PT : NUDGE_PT)),
+    },
     { keys: 'Arrows', does: 'Move the page that is seen larger', run: ({ key }) => view.panBy(...PANS[key]) },
     { keys: 'W', does: 'See all of the page’s width', run: () => view.fitWidth() },
     { keys: 'V', does: 'See what is held as large as it can be', run: () => selection.lookCloser() },

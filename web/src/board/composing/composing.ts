@@ -21,6 +21,7 @@ import { useRecordingNow } from '../../lesson/recording-now';
 import { useDesk } from '../../lesson/desk';
 import { usePens } from '../pens/pens';
 import { useSelection } from '../selection/selection';
+import { useView } from '../view';
 import { useNotices } from '../../lesson/notices';
 import { ofLesson } from '../../lesson/lesson-scope';
 
@@ -56,6 +57,7 @@ type TextSet = Pick<Typing, 'text' | 'style' | 'wrapPt' | 'at' | 'turnRad'>;
 export const useComposing = ofLesson(() => {
   const desk = useDesk();
   const pens = usePens();
+  const view = useView();
   const selection = useSelection();
   const recording = useRecordingNow();
   const dialog = useComposingDialog();
@@ -102,6 +104,14 @@ export const useComposing = ofLesson(() => {
     place(piece);
     pens.held = 'hold';
     selection.take([piece.id]);
+  }
+
+  /** Puts what the hand holds, text or a shape, in the middle of what is seen: for who works with keys. */
+  function putInMiddle(): void {
+    const { xPt, yPt } = view.middle;
+    if (pens.held === 'text') return typeAt({ xPt, yPt });
+    const corner = { xPt: xPt - FIRST_SHAPE_PT.widthPt / 2, yPt: yPt - FIRST_SHAPE_PT.heightPt / 2 };
+    placeShape(corner, corner);
   }
 
   /** Begins a text at a place, or goes on with the one that is there. */
@@ -301,6 +311,7 @@ export const useComposing = ofLesson(() => {
     useFigure,
     shapeBetween,
     placeShape,
+    putInMiddle,
     typeAt,
     textPiece,
     open,

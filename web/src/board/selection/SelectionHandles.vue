@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Frame } from '@kite-trail/core/lesson/frame';
-import { moveBy, scaleAbout, turnAbout } from '@kite-trail/core/lesson/matrix';
+import { scaleAbout, turnAbout } from '@kite-trail/core/lesson/matrix';
 import type { Crop, TextPiece } from '@kite-trail/core/lesson/piece';
 import type { Placement } from '@kite-trail/core/paint/surface';
 import Moveable from 'moveable';
@@ -11,8 +11,6 @@ import { useSelection } from './selection';
 /** The handles of what is held: move, resize, turn, or set what of a picture is cropped away. */
 const props = defineProps<{ frame: Frame; placement: Placement }>();
 
-const NUDGE_PT = 1;
-const FAR_NUDGE_PT = 12;
 const KEY_TURN_RAD = Math.PI / 36;
 const KEY_SCALE = 1.05;
 const SNAP_PX = 6;
@@ -157,12 +155,7 @@ function onKey(event: KeyboardEvent) {
   if (selection.isLocked || event.ctrlKey || event.metaKey) return;
   const { xPt, yPt } = props.frame;
   const middle = { xPt, yPt };
-  const step = event.shiftKey ? FAR_NUDGE_PT : NUDGE_PT;
   const keys: Record<string, () => void> = {
-    ArrowLeft: () => selection.step(moveBy(-step, 0)),
-    ArrowRight: () => selection.step(moveBy(step, 0)),
-    ArrowUp: () => selection.step(moveBy(0, -step)),
-    ArrowDown: () => selection.step(moveBy(0, step)),
     '+': () => selection.step(scaleAbout(middle, KEY_SCALE)),
     '-': () => selection.step(scaleAbout(middle, 1 / KEY_SCALE)),
     '[': () => selection.step(turnAbout(middle, -KEY_TURN_RAD)),

@@ -50,7 +50,7 @@ const NAMES: Record<string, string> = {
 export function keyOf({ key, target, ctrlKey, metaKey, altKey, shiftKey }: KeyboardEvent): string | null {
   const within = target as HTMLElement;
   if (within.closest('input, textarea, select, [role="dialog"]')) return null;
-  if (key === ' ' && within.closest('button, a')) return null;
+  if ((key === ' ' || key === 'Enter') && within.closest('button, a')) return null;
   if (within.getAttribute('role') === 'slider' && /^(Page|Arrow|Home$|End$)/.test(key)) return null;
   if (altKey) return null;
   const name = /^[1-9]$/.test(key) ? '1–9' : (NAMES[key] ?? (key.length === 1 ? key.toUpperCase() : key));
