@@ -84,7 +84,7 @@ function picked() {
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
     <text-options v-else-if="pens.held === 'text'" class="start" />
     <hold-bar v-else-if="pens.held === 'hold'" class="start" />
-    <span v-else-if="!isQuiet" class="note">Or drop files here.</span>
+    <span v-else-if="!isQuiet" class="note hint">Or drop files here.</span>
     <input
       ref="picker"
       class="visually-hidden"
@@ -144,6 +144,16 @@ function picked() {
   white-space: nowrap;
   margin-right: auto;
   color: var(--ink-soft);
+}
+
+.hint {
+  flex: 1 1 0;
+}
+
+@media (max-width: 1250px) {
+  .hint {
+    visibility: hidden;
+  }
 }
 
 .progress {

@@ -92,4 +92,11 @@ function go() {
   border: 1px solid var(--line);
   border-radius: 8px;
 }
+
+/* A phone held upright has the leaves themselves. */
+@media (max-width: 640px) {
+  .turner {
+    display: none;
+  }
+}
 </style>

@@ -141,8 +141,12 @@ const SOURCES = [
 /* A phone held upright: all in one row. */
 @media (max-width: 640px) {
   .controls {
-    grid-auto-columns: minmax(0, 1fr);
+    grid-auto-columns: minmax(0, auto);
     grid-auto-flow: column;
+  }
+
+  .check {
+    padding: 0 4px;
   }
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
+import { useEventListener, useMediaQuery } from '@vueuse/core';
 import { useRoute } from 'vue-router';
 import Board from '../../board/Board.vue';
 import FirstGestures from '../../board/FirstGestures.vue';
@@ -35,6 +35,8 @@ const recording = useRecordingNow();
 const keys = useKeys();
 const route = useRoute();
 const problem = useNotices().place('problem');
+/** Where there is no room to spare, pages are turned to by who writes on them; else the trail comes to them. */
+const isPhone = useMediaQuery('(max-width: 640px)');
 
 // Which keys there are is said where the steps are (`app/lesson-routes`).
 keys.all = (route.matched[0].meta.keys ?? []).flatMap((useThem) => useThem());
@@ -63,7 +65,7 @@ useDroppedFiles((files) => {
         <router-view name="controls" />
         <pen-roll v-if="surface.isWritable" />
         <page-leaves
-          v-if="surface.moment"
+          v-if="surface.moment && (surface.isWritable || !isPhone)"
           :scene="surface.moment.scene"
           :can-change="surface.isWritable"
           @turn="turning.turnTo"
