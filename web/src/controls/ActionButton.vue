@@ -10,14 +10,15 @@ defineProps<{
   named?: boolean;
   title?: string;
   disabled?: boolean;
+  bordered?: boolean;
 }>();
 </script>
 
 <template>
   <n-button
     class="act"
-    :class="{ named }"
-    quaternary
+    :class="{ named, bordered }"
+    :quaternary="!bordered"
     :aria-label="name"
     :title="title ?? name"
     :aria-pressed="pressed"
@@ -39,6 +40,11 @@ defineProps<{
 .named {
   width: auto;
   padding: 0 12px;
+}
+
+.bordered {
+  height: auto;
+  min-height: 38px;
 }
 
 .named span {

@@ -62,12 +62,19 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
     </template>
     <template v-else>
       <template v-if="selection.picture">
-        <action-button name="Crop" :icon="IconCrop" :named="!isQuiet" @click="selection.startCrop()" />
+        <action-button
+          name="Crop"
+          :icon="IconCrop"
+          :named="!isQuiet"
+          :bordered="!isQuiet"
+          @click="selection.startCrop()"
+        />
         <action-button
           name="Cut out"
           title="Cut out along a line"
           :icon="IconLassoPolygon"
           :named="!isQuiet"
+          :bordered="!isQuiet"
           @click="selection.doing = 'cutting'"
         />
         <action-button
@@ -75,6 +82,7 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
           name="Show all of it"
           :icon="IconRestore"
           :named="!isQuiet"
+          :bordered="!isQuiet"
           @click="selection.uncut()"
         />
       </template>
@@ -84,6 +92,7 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         name="Change"
         :icon="IconPencil"
         :named="!isQuiet"
+        :bordered="!isQuiet"
         @click="selection.only && composing.open(selection.only)"
       />
       <action-button
@@ -92,6 +101,7 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         title="Turn writing into text or exact figures"
         :icon="IconTextRecognition"
         :named="!isQuiet"
+        :bordered="!isQuiet"
         @click="reading.open()"
       />
       <bar-panel v-model:open="open.looks" name="Looks" :icon="IconPalette" :is-quiet="isQuiet"
