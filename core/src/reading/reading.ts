@@ -175,9 +175,9 @@ const isDot = (one: Ink, tall: number): boolean => Math.max(one.right - one.left
 
 /** What a dot may be by where it stands: at the foot of the line, or alone higher up, where it hardly means anything. */
 function dotChoices(ink: readonly Ink[], foot: number, tall: number): Choice[] {
-  const isLow = ink.every(({ bottom }) => foot - bottom < tall * 0.35);
-  if (ink.length === 1) return isLow ? dots('.,-', 0.03) : dots('-.,', 0.2);
-  return ink.length === 2 ? dots(':=', isLow ? 0.3 : 0.04) : dots(':', 0.5);
+  const isAtFoot = ink.every(({ bottom }) => foot - bottom < tall * 0.35);
+  if (ink.length === 1) return isAtFoot ? dots('.,-', 0.03) : dots('-.,', 0.2);
+  return ink.length === 2 ? dots(':=', isAtFoot ? 0.3 : 0.04) : dots(':', 0.5);
 }
 
 const dots = (letters: string, distance: number): Choice[] =>
@@ -242,9 +242,9 @@ const KINDS = [
 /** What each letter of a word may be, the likeliest first: a word is a number, in capitals, or in small letters. */
 function meantAs(word: readonly Group[], tall: number): string[][] {
   const ways = KINDS.flatMap((kind) => {
-    // A word of low letters alone does not say by itself that it is low.
-    const isLow = word.every(({ box }) => box.bottom - box.top > tall * 0.8);
-    const talls = kind.rest === SMALL && isLow ? [tall, tall / LOW_SHARE] : [tall];
+    // Letters that are all as tall as one another may be capitals, or small letters without a taller one beside them.
+    const isEvenlyTall = word.every(({ box }) => box.bottom - box.top > tall * 0.8);
+    const talls = kind.rest === SMALL && isEvenlyTall ? [tall, tall / LOW_SHARE] : [tall];
     return talls.map((height) => wayOf(word, kind, height));
   });
   const meant = ways.reduce((best, way) => (way.cost < best.cost ? way : best));

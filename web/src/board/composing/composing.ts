@@ -63,7 +63,7 @@ export const useComposing = ofLesson(() => {
   const dialog = useComposingDialog();
 
   const figure = ref<Figure>('rectangle');
-  const shapeStyle = shallowRef<Omit<Contents['shape'], 'figure' | 'label'>>({
+  const nextShape = shallowRef<Omit<Contents['shape'], 'figure' | 'label'>>({
     sides: 5,
     color: '#1f2a44',
     widthPt: 2.4,
@@ -95,7 +95,7 @@ export const useComposing = ofLesson(() => {
   function shapeBetween(from: PlacePt, to: PlacePt): ShapePiece {
     const isDrawn = Math.hypot(to.xPt - from.xPt, to.yPt - from.yPt) >= SMALLEST_DRAWN_PT;
     const end = isDrawn ? to : { xPt: from.xPt + FIRST_SHAPE_PT.widthPt, yPt: from.yPt + FIRST_SHAPE_PT.heightPt };
-    const content = { ...shapeStyle.value, figure: figure.value, label: null };
+    const content = { ...nextShape.value, figure: figure.value, label: null };
     return { ...base(), kind: 'shape', frame: frameBetween(figure.value, from, end), content, drawing: NOTHING_DRAWN };
   }
 
@@ -291,7 +291,7 @@ export const useComposing = ofLesson(() => {
   function reshape(changes: Partial<Omit<Contents['shape'], 'label'>>): void {
     const { figure: chosen, ...style } = changes;
     if (chosen) figure.value = chosen;
-    shapeStyle.value = { ...shapeStyle.value, ...style };
+    nextShape.value = { ...nextShape.value, ...style };
     selection.alter(
       selection.pieces
         .filter((piece) => piece.kind === 'shape')
@@ -303,7 +303,7 @@ export const useComposing = ofLesson(() => {
 
   return {
     figure,
-    shapeStyle,
+    nextShape,
     textStyle,
     whileTyping,
     typing,

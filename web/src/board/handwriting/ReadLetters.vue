@@ -11,7 +11,7 @@ const chosen = ref<{ line: number; at: number } | null>(null);
 
 const choices = computed(() => {
   if (!chosen.value) return [];
-  return reading.reading?.[chosen.value.line]?.[chosen.value.at]?.choices.slice(0, MOST_CHOICES) ?? [];
+  return reading.lettersRead?.[chosen.value.line]?.[chosen.value.at]?.choices.slice(0, MOST_CHOICES) ?? [];
 });
 /** Letters are seen as large as they are to one another, more or less. */
 const SMALL_SHARE = 0.6;
@@ -31,7 +31,7 @@ function typed(event: Event) {
 
 <template>
   <div class="lines" role="group" aria-label="Letters read">
-    <div v-for="(line, n) in reading.reading" :key="n" class="line">
+    <div v-for="(line, n) in reading.lettersRead" :key="n" class="line">
       <button
         v-for="(letter, i) in line"
         :key="i"

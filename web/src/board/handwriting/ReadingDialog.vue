@@ -19,7 +19,7 @@ const kinds = computed(() => [
 ]);
 const isReady = computed(() =>
   reading.becomes === 'text'
-    ? reading.reading !== null && reading.text.trim() !== ''
+    ? reading.lettersRead !== null && reading.text.trim() !== ''
     : reading.figures.some(({ stroke }) => !reading.leftOut.has(stroke.id)),
 );
 </script>
@@ -37,7 +37,7 @@ const isReady = computed(() =>
       <radio-field v-model="reading.becomes" label="What the writing becomes" :options="kinds" />
       <template v-if="reading.becomes === 'text'">
         <problem-text v-if="reading.problem">{{ reading.problem }}</problem-text>
-        <div v-else-if="!reading.reading" class="wait" role="status">
+        <div v-else-if="!reading.lettersRead" class="wait" role="status">
           <n-spin size="small" />
           Reading…
         </div>

@@ -42,7 +42,7 @@ export const useReading = ofLesson(() => {
   /** The strokes being read; `null` while nothing is. */
   const strokes = shallowRef<readonly Stroke[] | null>(null);
   const lines = shallowRef<readonly Polyline[]>([]);
-  const reading = shallowRef<Reading | null>(null);
+  const lettersRead = shallowRef<Reading | null>(null);
   const figures = shallowRef<readonly Figure[]>([]);
   /** Strokes that are to stay as they were drawn. */
   const leftOut = shallowRef<ReadonlySet<PieceId>>(new Set());
@@ -72,7 +72,7 @@ export const useReading = ofLesson(() => {
     try {
       const read = await mine.done;
       if (work !== mine) return;
-      reading.value = read;
+      lettersRead.value = read;
       text.value = textOf(read);
     } catch (error) {
       if (work === mine) problem.value = (error as Error).message;
@@ -82,7 +82,7 @@ export const useReading = ofLesson(() => {
   function close(): void {
     work?.stop();
     work = null;
-    strokes.value = reading.value = problem.value = null;
+    strokes.value = lettersRead.value = problem.value = null;
     figures.value = lines.value = [];
     leftOut.value = new Set();
     corrected.value = new Map();
@@ -92,10 +92,10 @@ export const useReading = ofLesson(() => {
 
   /** Says what a letter is. */
   function correct(line: number, at: number, letter: string): void {
-    const mended = reading.value!.map((letters) => [...letters]);
+    const mended = lettersRead.value!.map((letters) => [...letters]);
     const one = mended[line][at];
     mended[line][at] = { ...one, choices: [letter, ...one.choices.filter((choice) => choice !== letter)] };
-    reading.value = mended;
+    lettersRead.value = mended;
     corrected.value = new Map(corrected.value).set(`${line} ${at}`, letter);
     text.value = textOf(mended);
   }
@@ -144,14 +144,14 @@ export const useReading = ofLesson(() => {
   function learnt(): OwnLetter[] {
     return [...corrected.value].map(([place, letter]) => {
       const [line, at] = place.split(' ').map(Number);
-      return { letter, strokes: boxed(reading.value![line][at].strokes.map((n) => lines.value[n])) };
+      return { letter, strokes: boxed(lettersRead.value![line][at].strokes.map((n) => lines.value[n])) };
     });
   }
 
   return {
     strokes,
     lines,
-    reading,
+    lettersRead,
     figures,
     leftOut,
     becomes,

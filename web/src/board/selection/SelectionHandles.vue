@@ -105,7 +105,7 @@ function arrange() {
   moveable.draggable = moveable.resizable = moveable.rotatable = isFree;
   moveable.renderDirections = isLine.value ? ['w', 'e'] : ['nw', 'n', 'ne', 'w', 'e', 'sw', 's', 'se'];
   const isCropping = selection.doing === 'cropping' && !selection.isLocked;
-  // While it is dragged, Shift has had its say.
+  // While it is dragged, Shift decides whether its proportions are kept.
   if (!start) moveable.keepRatio = !isCropping && !isStretchy.value;
   if (isCropping !== moveable.clippable) {
     box.value.style.clipPath = isCropping ? 'inset(0% 0% 0% 0%)' : '';
