@@ -156,6 +156,13 @@ function picked() {
   }
 }
 
+/* A phone held upright: all signs side by side. */
+@media (max-width: 640px) {
+  .prepare {
+    gap: 2px;
+  }
+}
+
 .progress {
   display: flex;
   gap: 0.8rem;

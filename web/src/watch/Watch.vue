@@ -88,6 +88,7 @@ watch(
     if (own.value === null && now.scene.look !== before?.scene.look) fit();
     else stage?.show(now);
   },
+  // Painted in the frame in which the sound is heard.
   { flush: 'sync' },
 );
 watch(shownNumber, () => (own.value = null));

@@ -41,8 +41,8 @@ export const useMeasuring = ofLesson(() => {
     return pieces ? pieces.map(toScale) : NONE;
   });
   const seen = computed(() => (desk.scene ? shownPage(desk.scene).pieces.filter(isInstrument) : []));
-  /** All that lie on the page shown. */
-  const lying = computed(() => [...seen.value, ...hidden.value]);
+  /** All that lie on the page shown, as they read in its scale. */
+  const lying = computed(() => [...seen.value.map(toScale), ...hidden.value]);
   const areShown = computed({ get: () => shown.value === 'yes', set: showAll });
 
   const isSeen = (id: PieceId) => seen.value.some((piece) => piece.id === id);
@@ -99,7 +99,7 @@ export const useMeasuring = ofLesson(() => {
     return { ...piece, content: { ...piece.content, scale: scale.value } };
   }
 
-  // However the scale has changed, such as by undo, what lies on the page reads in it.
+  // However the scale has changed, such as by undo, what lies on the page reads in it for viewers, too.
   watch(
     () => desk.history,
     () => {
@@ -108,7 +108,6 @@ export const useMeasuring = ofLesson(() => {
         if (scaled !== piece) put(scaled);
       }
     },
-    { flush: 'sync' },
   );
 
   /** What leads a pen that comes down near an edge, until it is lifted. */

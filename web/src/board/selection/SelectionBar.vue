@@ -31,7 +31,7 @@ import MorePanel from './MorePanel.vue';
 import TextOptions from '../composing/TextOptions.vue';
 
 /** What can be done with what is held. What few want waits in panels, by its name. */
-defineProps<{ isQuiet: boolean }>();
+const props = defineProps<{ isQuiet: boolean }>();
 
 const selection = useSelection();
 const clipboard = useClipboard();
@@ -49,6 +49,8 @@ const isCut = computed(() => {
 const hasText = computed(() =>
   selection.pieces.some((one) => one.kind === 'text' || (one.kind === 'shape' && one.content.label)),
 );
+/** Beside what text looks like there is no room for words. */
+const isTight = computed(() => props.isQuiet || hasText.value);
 const isEditable = computed(() => ['text', 'shape', 'formula', 'plot'].includes(selection.only?.kind ?? ''));
 const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held'));
 </script>
@@ -65,24 +67,24 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         <action-button
           name="Crop"
           :icon="IconCrop"
-          :named="!isQuiet"
-          :bordered="!isQuiet"
+          :named="!isTight"
+          :bordered="!isTight"
           @click="selection.startCrop()"
         />
         <action-button
           name="Cut out"
           title="Cut out along a line"
           :icon="IconLassoPolygon"
-          :named="!isQuiet"
-          :bordered="!isQuiet"
+          :named="!isTight"
+          :bordered="!isTight"
           @click="selection.doing = 'cutting'"
         />
         <action-button
           v-if="isCut"
           name="Show all of it"
           :icon="IconRestore"
-          :named="!isQuiet"
-          :bordered="!isQuiet"
+          :named="!isTight"
+          :bordered="!isTight"
           @click="selection.uncut()"
         />
       </template>
@@ -91,8 +93,8 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         v-if="isEditable"
         name="Change"
         :icon="IconPencil"
-        :named="!isQuiet"
-        :bordered="!isQuiet"
+        :named="!isTight"
+        :bordered="!isTight"
         @click="selection.only && composing.open(selection.only)"
       />
       <action-button
@@ -100,18 +102,18 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         name="Read the writing"
         title="Turn writing into text or exact figures"
         :icon="IconTextRecognition"
-        :named="!isQuiet"
-        :bordered="!isQuiet"
+        :named="!isTight"
+        :bordered="!isTight"
         @click="reading.open()"
       />
-      <bar-panel v-model:open="open.looks" name="Looks" :icon="IconPalette" :is-quiet="isQuiet"
+      <bar-panel v-model:open="open.looks" name="Looks" :icon="IconPalette" :is-quiet="isTight"
         ><looks-panel
       /></bar-panel>
-      <bar-panel v-model:open="open.arrange" name="Arrange" :icon="IconStack2" :is-quiet="isQuiet">
+      <bar-panel v-model:open="open.arrange" name="Arrange" :icon="IconStack2" :is-quiet="isTight">
         <arrange-panel @done="closeAll" />
       </bar-panel>
-      <bar-panel v-model:open="open.link" name="Link" :icon="IconLink" :is-quiet="isQuiet"><link-panel /></bar-panel>
-      <bar-panel v-model:open="open.more" name="More" :icon="IconDots" :is-quiet="isQuiet">
+      <bar-panel v-model:open="open.link" name="Link" :icon="IconLink" :is-quiet="isTight"><link-panel /></bar-panel>
+      <bar-panel v-model:open="open.more" name="More" :icon="IconDots" :is-quiet="isTight">
         <more-panel @done="closeAll" />
       </bar-panel>
       <span class="gap"></span>

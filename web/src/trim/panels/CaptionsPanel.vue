@@ -217,8 +217,12 @@ textarea,
   list-style: none;
 }
 
+/* Of thousands, only those in view are laid out and painted; all can be found and reached. */
 .cue {
   display: grid;
+  content-visibility: auto;
+  contain-intrinsic-size: auto 96px;
+  overflow-clip-margin: 6px;
   grid-template-columns: 1fr auto auto;
   align-items: center;
   padding: 0.1rem 0.35rem 0.35rem;

@@ -2,11 +2,13 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { cut, quickened, type Stretch } from '@kite-trail/core/trail/edit';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
 import { closing, lengthOf, pausesIn, silentWritingIn } from '@kite-trail/core/trail/quiet';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { useVoices } from '../../lesson/voices';
 import { ofLesson } from '../../lesson/lesson-scope';
+
+const NONE: ReadonlySet<number> = new Set();
 
 /** What is to be done: pauses are closed, or silent writing is quickened. */
 type QuietSort = 'pauses' | 'writing';
@@ -28,11 +30,12 @@ export const useQuietStretches = ofLesson(() => {
   /** So much of a pause stays. */
   const staysSeconds = ref(0.6);
   const pace = ref(4);
-  /** Where those begin that are left out. */
-  const leftOut = ref<ReadonlySet<number>>(new Set());
-
-  // In another programme the same times mean something else.
-  watch([() => lesson.programme, sort], () => (leftOut.value = new Set()), { flush: 'sync' });
+  /** Where those begin that are left out, and of what: in another programme the same times mean something else. */
+  const leavingOut = shallowRef<{ of: Programme; sort: QuietSort; starts: ReadonlySet<number> } | null>(null);
+  const leftOut = computed<ReadonlySet<number>>(() => {
+    const { of, sort: ofSort, starts } = leavingOut.value ?? {};
+    return starts && of === lesson.programme && ofSort === sort.value ? starts : NONE;
+  });
 
   const found = computed<Stretch[]>(() => {
     const { timeline, programme } = lesson;
@@ -61,7 +64,8 @@ export const useQuietStretches = ofLesson(() => {
 
   function leaveOut({ fromSamples }: Stretch, isLeftOut: boolean): void {
     const others = [...leftOut.value].filter((one) => one !== fromSamples);
-    leftOut.value = new Set(isLeftOut ? [...others, fromSamples] : others);
+    const starts = new Set(isLeftOut ? [...others, fromSamples] : others);
+    leavingOut.value = { of: lesson.programme, sort: sort.value, starts };
   }
 
   /** Edits all that are not left out. @returns how much shorter the programme is */
