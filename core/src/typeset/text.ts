@@ -18,7 +18,7 @@ export function setText(
   const { sizePt } = style;
   const unit = sizePt / UNITS_PER_EM;
   const most = wrapPt === null ? null : wrapPt / unit;
-  const lines = text.split('\n').flatMap((line) => brokenLines(line.replaceAll('\t', '    '), most, face));
+  const lines = text.split(/\r\n?|\n/).flatMap((line) => brokenLines(line.replaceAll('\t', '    '), most, face));
   const widthPt = wrapPt ?? Math.max(sizePt / 2, ...lines.map((line) => line.advance * unit));
   const leading = sizePt * LINE_SHARE;
   // The letters stand in the middle of their line.

@@ -16,8 +16,8 @@ export interface SetRun {
   advance: number;
 }
 
-/** What goes with the letter before it, and needs no glyph of its own: joiners and variation selectors. */
-const GOES_ALONG = /^(?:\u200c|\u200d|[\ufe00-\ufe0f])$/u;
+/** What needs no glyph of its own: joiners, variation selectors, marks of direction, soft hyphens (UAX #44). */
+const GOES_ALONG = /^\p{Default_Ignorable_Code_Point}$/u;
 const graphemes = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
 
 /** What is seen as one letter each, however many code points it is made of (UAX #29). */

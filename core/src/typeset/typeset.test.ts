@@ -105,6 +105,13 @@ describe('text of other scripts', () => {
     expect(narrow.drawing.letters).toHaveLength(4);
   });
 
+  it('takes line ends of every program, and says nothing of what has no glyph', () => {
+    const { drawing, missing } = setText('one\r\ntwo\rthree\nfo\u00adur\u200f', style, null, face);
+    expect(missing).toEqual([]);
+    expect(drawing.heightPt).toBeCloseTo(4 * 20 * LINE_SHARE);
+    expect(drawing.letters).toHaveLength(3 + 3 + 5 + 4);
+  });
+
   it('keeps every glyph, whatever is mixed and wherever lines break', () => {
     const letter = fc.constantFrom(
       'a',
@@ -121,6 +128,9 @@ describe('text of other scripts', () => {
       '⛵',
       'e\u0301',
       '\n',
+      '\r\n',
+      '\u200f',
+      '\u00ad',
     );
     fc.assert(
       fc.property(
@@ -130,7 +140,7 @@ describe('text of other scripts', () => {
           const { drawing, missing } = setText(letters.join(''), style, wrapPt, face);
           expect(missing).toEqual([]);
           for (const { xPt, yPt } of drawing.letters) expect(Number.isFinite(xPt) && Number.isFinite(yPt)).toBe(true);
-          const inked = letters.filter((one) => /\S/.test(one)).length;
+          const inked = letters.filter((one) => /[^\s\u200f\u00ad]/.test(one)).length;
           // Letters may be joined into one glyph (lam and alef), or be made of several; none vanishes altogether.
           if (inked > 0) expect(drawing.letters.length).toBeGreaterThan(0);
           expect(drawing.letters.length).toBeLessThanOrEqual(inked * 3);
