@@ -43,8 +43,7 @@ defineProps<{
 }
 
 .bordered {
-  height: auto;
-  min-height: 38px;
+  height: 38px;
 }
 
 .named span {
