@@ -11,6 +11,8 @@ beforeAll(async () => {
   await (await teacher.page.waitForSelector('::-p-text(The rule of twelfths)'))!.click();
   await teacher.press('Share');
   await teacher.press('Make a watch link');
+  // Two minutes of sound are mastered, encoded, and decoded for trial.
+  await teacher.page.waitForSelector('::-p-aria([name="Watch link"])', { timeout: 100_000 });
   student = await Person.at(classroom.browser, await teacher.valueOf('textbox', 'Watch link'));
   await student.page.setViewport({ width: 360, height: 740 });
   await student.find('button', 'Play');
