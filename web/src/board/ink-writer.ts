@@ -76,8 +76,9 @@ export function useInkWriter(passing: PassingLayer) {
     desk.beginGesture();
     const { page, pieces } = shownPage(desk.scene!);
     const { takes } = pens.eraser;
-    const radiusPt = palmPx ? palmPx / 2 / scaleOf(page, view.box, view.view) : pens.eraser.radiusPt;
-    if (takes === 'parts' || palmPx) {
+    const isPalm = palmPx !== undefined;
+    const radiusPt = isPalm ? palmPx / 2 / scaleOf(page, view.box, view.view) : pens.eraser.radiusPt;
+    if (takes === 'parts' || isPalm) {
       return rub({ page: page.id, touched: strokesTouched(pieces, from, to, radiusPt), from, to, radiusPt }, atMs);
     }
     const touched = strokesTouched(pieces, from, to, ERASER_RADIUS_PT);

@@ -91,6 +91,33 @@ describe('a palm laid on the page', () => {
     expect(input.wet).toEqual([]);
   });
 
+  it('that is lifted bit by bit goes on rubbing as a palm, never as the eraser in hand, which may take whole strokes', () => {
+    palmErases = true;
+    send('pointerdown', palm);
+    send('pointermove', { width: 18, height: 12, clientX: 40 });
+    send('pointerup', { width: 1, height: 1 });
+    expect(erase.mock.calls.map(([, , , palmPx]) => palmPx)).toEqual([90, 18]);
+  });
+
+  it('takes nothing any more once a pen comes down beside it', () => {
+    palmErases = true;
+    send('pointerdown', palm);
+    send('pointerdown', { pointerId: 7, pointerType: 'pen' });
+    send('pointermove', { ...palm, clientX: 40 });
+    expect(erase).toHaveBeenCalledOnce();
+  });
+
+  it('is none where a finger that has been writing is only pressed flat: its stroke stays, whole', () => {
+    palmErases = true;
+    send('pointerdown', {});
+    for (let n = 1; n <= 40; n++) send('pointermove', { clientX: n * 5 });
+    send('pointermove', { ...palm, clientX: 205 });
+    send('pointerup', { clientX: 210 });
+    expect(erase).not.toHaveBeenCalled();
+    expect(written).toHaveBeenCalledOnce();
+    expect(written.mock.lastCall![1].xPt.at(-1)).toBeCloseTo(210);
+  });
+
   it('only rests beside a pen that writes', () => {
     palmErases = true;
     send('pointerdown', { pointerId: 7, pointerType: 'pen' });

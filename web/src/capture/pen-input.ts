@@ -11,6 +11,8 @@ export const penDeviceOf = (event: PointerEvent): PenDevice =>
 
 /** A finger is narrower, a palm or fist broader than this, in CSS pixels: some 17 mm on a tablet (common practice). */
 const LEAST_PALM_PX = 64;
+/** A hand that is laid down touches with its edge first, and is as broad as it is after this time. */
+const LAID_DOWN_MS = 150;
 const breadthPx = ({ width, height }: PointerEvent): number => Math.max(width, height);
 export const isPalm = (event: PointerEvent): boolean =>
   event.pointerType === 'touch' && breadthPx(event) >= LEAST_PALM_PX;
@@ -63,6 +65,8 @@ const SIDE_BUTTON = 2;
 
 interface Contact {
   wet: WetStroke | null;
+  /** What rubs, where nothing is written. */
+  rubs: 'eraser' | 'palm';
   speed: SpeedPressure;
   steady: SteadyHand;
   last: PlacePt;
@@ -127,14 +131,16 @@ export class PenInput {
     event.preventDefault();
     this.element.setPointerCapture(event.pointerId);
     const at = this.handlers.toPage(event.clientX, event.clientY);
+    const isPalmDown = this.isErasingPalm(event);
     const erases =
       tool.kind === 'erase' ||
-      this.isErasingPalm(event) ||
+      isPalmDown ||
       (event.pointerType === 'pen' && (event.buttons & (ERASER_BUTTON | SIDE_BUTTON)) !== 0);
     const lead = erases ? null : this.handlers.lead(at);
     const begun = { beganMs: event.timeStamp, samples: [], isLed: lead !== null };
     const contact: Contact = {
       wet: erases ? null : { pen: (tool as { pen: Pen }).pen, ...begun },
+      rubs: isPalmDown ? 'palm' : 'eraser',
       speed: new SpeedPressure(),
       steady: new SteadyHand(),
       last: at,
@@ -148,15 +154,15 @@ export class PenInput {
     this.handlers.wetChanged();
   }
 
-  /** A hand beside a pen that writes only rests. */
   private isErasingPalm(event: PointerEvent): boolean {
     return this.handlers.palmErases() && !this.isPenDown && isPalm(event);
   }
 
   private rub(contact: Contact, event: PointerEvent): void {
     const at = this.handlers.toPage(event.clientX, event.clientY);
-    const palmPx = this.isErasingPalm(event) ? breadthPx(event) : undefined;
-    this.handlers.erase(contact.last, at, event.timeStamp, palmPx);
+    if (contact.rubs === 'eraser') this.handlers.erase(contact.last, at, event.timeStamp);
+    // A palm grows smaller as it is lifted, and is one to its end. Beside a pen that writes it only rests.
+    else if (!this.isPenDown) this.handlers.erase(contact.last, at, event.timeStamp, breadthPx(event));
     contact.last = at;
   }
 
@@ -169,8 +175,9 @@ export class PenInput {
   }
 
   private follow(contact: Contact, event: PointerEvent): void {
-    // A hand that is laid down touches with its edge first: what that wrote was not meant.
-    if (contact.wet && this.isErasingPalm(event)) contact.wet = null;
+    const isLaidDown = contact.wet && event.timeStamp - contact.wet.beganMs <= LAID_DOWN_MS;
+    // What the edge of a hand wrote as it was laid down was not meant; a finger that was writing for longer goes on.
+    if (isLaidDown && this.isErasingPalm(event)) Object.assign(contact, { wet: null, rubs: 'palm' });
     if (contact.wet) this.sample(contact, event);
     else this.rub(contact, event);
   }
