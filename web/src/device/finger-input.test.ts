@@ -80,6 +80,15 @@ describe('fingers on the page', () => {
     expect(heard.mock.calls).toEqual([['pointerdown']]);
   });
 
+  it('call nothing beside a pen that writes', () => {
+    use = 'nothing';
+    touch('pointerdown', 1, 100, 100);
+    touch('pointerdown', 2, 140, 100, 40);
+    touch('pointerup', 1, 100, 100, 120);
+    touch('pointerup', 2, 140, 100, 130);
+    expect(tapped).not.toHaveBeenCalled();
+  });
+
   it('call the tools where two touch together and go at once, not where they moved or rested', () => {
     use = 'write';
     touch('pointerdown', 1, 100, 100);

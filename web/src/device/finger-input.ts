@@ -69,7 +69,8 @@ export class FingerInput {
     const [first] = this.touches.values();
     this.touches.set(pointerId, { ...place, began: place, beganMs: timeStamp });
     const isSecond = first !== undefined && this.touches.size === 2 && timeStamp - first.beganMs <= TOGETHER_MS;
-    this.tap = isSecond ? { sinceMs: timeStamp, at: this.span().middle } : null;
+    // A hand that rests beside a pen that writes may touch with two places.
+    this.tap = isSecond && this.handlers.use() !== 'nothing' ? { sinceMs: timeStamp, at: this.span().middle } : null;
     if (this.isMoving) return;
     if (this.handlers.use() !== 'write') {
       this.isMoving = true;

@@ -33,6 +33,16 @@ describe('the pen roll', () => {
     expect([colorFor(pens, 5), colorFor(pens, 0)]).toEqual(['erase', 'erase']);
   });
 
+  it('gives all pens what was picked by a finger, a mouse or a key: what is shown as held is what writes', () => {
+    const pens = usePens();
+    pens.pick(1, 6);
+    pens.pick(2);
+    expect(colorFor(pens, 6)).toBe(pens.heldPen.color);
+    pens.pick(1, 6);
+    pens.pickSort('highlighter');
+    expect(colorFor(pens, 6)).toBe(pens.heldPen.color);
+  });
+
   it('never gives a pen what has gone from the roll, or moved in it', () => {
     const pens = usePens();
     pens.pick(1, 6);

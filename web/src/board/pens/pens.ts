@@ -120,11 +120,12 @@ export const usePens = defineStore('pens', () => {
     );
   }
 
-  /** @param device the pen that touched it, where several are told apart */
+  /** @param device the pen that touched it, where several are told apart; whoever picks by other means picks for all */
   function pick(index: number, device: PenDevice = 0): void {
     at.value = index;
     held.value = 'pen';
-    if (device !== 0) ofDevice.set(device, index);
+    if (device === 0) ofDevice.clear();
+    else ofDevice.set(device, index);
   }
 
   /** Takes the first pen of a sort. */
@@ -175,7 +176,6 @@ export const usePens = defineStore('pens', () => {
 
   /** Adds a pen like the one held, and takes it. */
   function add(): void {
-    ofDevice.clear();
     roll.value.splice(at.value + 1, 0, { ...heldPen.value });
     pick(at.value + 1);
     save();
