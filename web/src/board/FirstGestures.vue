@@ -17,7 +17,8 @@ const told = useKeptSetting<'yes' | 'no'>('kite-trail-gestures-told', 'no');
 const isTold = computed(
   () => told.value === 'yes' || !surface.isWritable || shownPage(surface.moment!.scene).pieces.length > 0,
 );
-onPageTouched(() => (told.value = 'yes'));
+// Whoever begins on a page that is written on has not been told yet.
+onPageTouched(() => !isTold.value && (told.value = 'yes'));
 </script>
 
 <template>

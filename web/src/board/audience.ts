@@ -2,18 +2,21 @@ import { ref, shallowRef } from 'vue';
 import { useNotices } from '../lesson/notices';
 import { ofLesson } from '../lesson/lesson-scope';
 
-/** How often it is looked whether a window that was left has closed. */
+/** How often it is looked whether a window that was left is back, and for how long. */
 const LOOKED_AT_MS = 100;
+const BACK_WITHIN_MS = 5000;
 
 /** A second window with the page alone, which follows what the teacher does. */
 export const useAudience = ofLesson(() => {
+  /** What the page is shown in; `null` also while it is being reloaded. */
   const window = shallowRef<Window | null>(null);
   /** Changes whenever the window has another size. */
   const resizes = ref(0);
   const problem = useNotices().place('problem');
+  let opened: Window | null = null;
 
   function open(title: string): void {
-    const opened = globalThis.window.open('', 'kite-trail-audience', 'popup,width=960,height=560');
+    opened = globalThis.window.open('', 'kite-trail-audience', 'popup,width=960,height=560');
     problem.value = opened
       ? null
       : 'The browser kept the audience window from opening. Allow this site to open windows, then try again.';
@@ -22,30 +25,32 @@ export const useAudience = ofLesson(() => {
     layOut(opened, title);
   }
 
-  function layOut(opened: Window, title: string): void {
+  function layOut(into: Window, title: string): void {
     // A document of our own: an empty one would be without the modern layout.
-    opened.document.open();
-    opened.document.write('<!doctype html><html lang="en"><body></body></html>');
-    opened.document.close();
-    opened.document.title = `${title} (F for the whole screen)`;
-    opened.addEventListener('resize', () => resizes.value++);
-    opened.addEventListener('pagehide', () => void left(opened, title));
-    opened.addEventListener('dblclick', () => wholeScreen(opened.document));
-    opened.addEventListener('keydown', ({ key }) => key.toLowerCase() === 'f' && wholeScreen(opened.document));
-    window.value = opened;
+    into.document.open();
+    into.document.write('<!doctype html><html lang="en"><body></body></html>');
+    into.document.close();
+    into.document.title = `${title} (F for the whole screen)`;
+    into.addEventListener('resize', () => resizes.value++);
+    into.addEventListener('pagehide', () => void left(into, title));
+    into.addEventListener('dblclick', () => wholeScreen(into.document));
+    into.addEventListener('keydown', ({ key }) => key.toLowerCase() === 'f' && wholeScreen(into.document));
+    window.value = into;
   }
 
   /** A window that is reloaded comes up empty: what was in it is laid out anew. */
-  async function left(opened: Window, title: string): Promise<void> {
+  async function left(from: Window, title: string): Promise<void> {
     window.value = null;
-    const before = opened.document;
-    await until(() => opened.closed || (opened.document !== before && opened.document.readyState === 'complete'));
-    if (!opened.closed) layOut(opened, title);
+    const isBack = await isLoadedAnew(from);
+    // Meanwhile it may have been closed, or opened again, by the teacher.
+    if (opened !== from || window.value) return;
+    if (isBack) layOut(from, title);
+    else close();
   }
 
   function close(): void {
-    window.value?.close();
-    window.value = null;
+    opened?.close();
+    opened = window.value = null;
   }
 
   const toggle = (title: string) => (window.value ? close() : open(title));
@@ -53,9 +58,19 @@ export const useAudience = ofLesson(() => {
   return { window, resizes, toggle, close };
 });
 
-/** Settles when it is so. Nobody tells when another window's document has been loaded anew. */
-async function until(isSo: () => boolean): Promise<void> {
-  while (!isSo()) await new Promise((resolve) => setTimeout(resolve, LOOKED_AT_MS));
+/** Whether another window, which was left, has another document of ours within a while. Nobody tells of that. */
+async function isLoadedAnew(other: Window): Promise<boolean> {
+  const before = other.document;
+  for (let waitedMs = 0; waitedMs < BACK_WITHIN_MS && !other.closed; waitedMs += LOOKED_AT_MS) {
+    await new Promise((resolve) => setTimeout(resolve, LOOKED_AT_MS));
+    try {
+      if (!other.closed && other.document !== before && other.document.readyState === 'complete') return true;
+    } catch {
+      // Somebody went to another site in it.
+      return false;
+    }
+  }
+  return false;
 }
 
 function wholeScreen(document: Document): void {

@@ -6,4 +6,4 @@ import type { MaybeRefOrGetter, Ref } from 'vue';
  * recording here.
  */
 export const useKeptSetting = <T extends string>(key: MaybeRefOrGetter<string>, initial: T): Ref<T> =>
-  useLocalStorage<T>(key, initial, { listenToStorageChanges: false });
+  useLocalStorage<T>(key, initial, { listenToStorageChanges: false, writeDefaults: false });

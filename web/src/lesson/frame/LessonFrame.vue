@@ -65,7 +65,7 @@ useDroppedFiles((files) => {
         <router-view name="controls" />
         <pen-roll v-if="surface.isWritable" />
         <page-leaves
-          v-if="surface.moment && (surface.isWritable || !isPhone)"
+          v-if="surface.moment && (surface.isWriting || !isPhone)"
           :scene="surface.moment.scene"
           :can-change="surface.isWritable"
           @turn="turning.turnTo"

@@ -20,6 +20,8 @@ export const useKeys = ofLesson(() => {
   const isSheetOpen = ref(false);
 
   function press(event: KeyboardEvent): void {
+    // An open menu, for one, has taken its arrows.
+    if (event.defaultPrevented) return;
     // Keys belong to an open dialog, also where its focused button has just gone, and the focus with it.
     if (document.querySelector(OPEN_DIALOG)) return;
     const name = keyOf(event);
