@@ -81,6 +81,17 @@ const segment = (take: string, fromSeconds: number, toSeconds: number, pace = 1)
 const secondsOf = (player: ProgrammePlayer) => player.samples / CLOCK_HZ;
 
 describe('playing a programme', () => {
+  it('that is paused, or played elsewhere, waits for nothing', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 60)], () => 'a.ogg');
+    const told: boolean[] = [];
+    player.onWaiting = (waiting) => told.push(waiting);
+    await player.play();
+    FakeAudio.all[0].hear('waiting');
+    expect(told.at(-1)).toBe(true);
+    player.pause();
+    expect(told.at(-1)).toBe(false);
+  });
+
   it('waits where it is while the network is lost, and goes on with its sound when that is back', async () => {
     const player = new ProgrammePlayer([segment('a', 0, 60)], () => 'a.ogg');
     const told: boolean[] = [];

@@ -67,6 +67,7 @@ export class ProgrammePlayer implements Player {
     this.playing = false;
     cancelAnimationFrame(this.frame);
     for (const sound of this.sounds.values()) sound.pause();
+    this.onWaiting(false);
     this.onPlaying(false);
   }
 

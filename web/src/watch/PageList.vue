@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import type { PageState } from '@kite-trail/core/lesson/scene';
+import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Images } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { idle } from '../device/idle';
 
 /** All pages as they are in the end: touch one to go to where it is explained. */
 const props = defineProps<{
-  states: readonly PageState[];
+  timeline: Timeline;
   /** The number of the page shown. */
   page: number;
   images: Images;
@@ -18,6 +19,7 @@ const props = defineProps<{
 const emit = defineEmits<{ page: [number: number] }>();
 
 const list = ref<HTMLElement>();
+const states = shallowRef<readonly PageState[]>([]);
 const inView = new Set<HTMLCanvasElement>();
 
 /** Only what is in view is painted, and never while the explanation waits for it. */
@@ -31,7 +33,12 @@ const observer = new IntersectionObserver((entries) => {
     }
   }
 });
-onMounted(() => list.value!.querySelectorAll('canvas').forEach((canvas) => observer.observe(canvas)));
+// To play all of a long explanation takes a while: what is to be heard and seen first goes first.
+void idle().then(async () => {
+  states.value = props.timeline.at(props.timeline.lengthSamples).scene.pages;
+  await nextTick();
+  list.value?.querySelectorAll('canvas').forEach((canvas) => observer.observe(canvas));
+});
 onBeforeUnmount(() => observer.disconnect());
 watch(
   () => props.arrivals,
@@ -39,7 +46,7 @@ watch(
 );
 
 function paint(canvas: HTMLCanvasElement) {
-  const state = props.states[Number(canvas.dataset.at)];
+  const state = states.value[Number(canvas.dataset.at)];
   const { widthPt, heightPt } = state.page;
   const widthPx = Math.round(canvas.clientWidth * (window.devicePixelRatio || 1));
   const heightPx = Math.round((widthPx * heightPt) / widthPt);

@@ -6,7 +6,7 @@ import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
 import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
-import { useMediaQuery, useOnline, useResizeObserver } from '@vueuse/core';
+import { refDebounced, useMediaQuery, useOnline, useResizeObserver } from '@vueuse/core';
 import { useKeptSetting } from '../device/kept-setting';
 import { ProgrammePlayer } from '../playback/programme-player';
 import { Stage } from '../playback/stage';
@@ -36,16 +36,16 @@ const kept = useKeptSetting<'yes' | 'no'>('kite-trail-reads-along', 'no');
 const readsAlong = computed({ get: () => kept.value === 'yes', set: (is) => (kept.value = is ? 'yes' : 'no') });
 const isReading = ref(false);
 const isOnline = useOnline();
-/** What is to be heard has not come: everything waits for it. */
+/** What is to be heard has not come: everything waits for it. A moment after each jump is nothing to tell of. */
 const isWaiting = ref(false);
+const waitsLong = refDebounced(isWaiting, 1000);
 const trouble = computed(() => {
-  if (isWaiting.value) return 'Waiting for the network. It goes on by itself.';
+  if (isWaiting.value && waitsLong.value) return 'Waiting for the network. It goes on by itself.';
   return isOnline.value ? '' : 'There is no network just now. What has been loaded goes on playing.';
 });
 /** A phone held upright has room for more than the page. */
 const isTall = useMediaQuery('(max-width: 760px) and (max-aspect-ratio: 3/4)');
 const arrivals = ref(0);
-const listsPages = computed(() => isTall.value && !isReading.value && pages.value.length > 1);
 const frame = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const player = usePlayer<ProgrammePlayer>();
@@ -55,8 +55,7 @@ const images = shallowRef<ImageStore | null>(null);
 
 const length = computed(() => timeline.value?.lengthSamples ?? 0);
 const pages = computed(() => timeline.value?.pagesAtEnd ?? []);
-/** How the pages are in the end. */
-const pagesAtEnd = computed(() => timeline.value?.at(length.value).scene.pages ?? []);
+const listsPages = computed(() => isTall.value && !isReading.value && pages.value.length > 1);
 const tallness = computed(() => {
   const page = moment.value && shownPage(moment.value.scene).page;
   return page ? page.heightPt / page.widthPt : 0;
@@ -169,9 +168,9 @@ useWatchKeys({
         @close="isReading = false"
       />
       <page-list
-        v-else-if="listsPages && images"
+        v-else-if="listsPages && timeline && images"
         class="beside"
-        :states="pagesAtEnd"
+        :timeline="timeline"
         :page="shownNumber"
         :images="images"
         :arrivals="arrivals"
