@@ -11,8 +11,8 @@ import { themeOverrides } from './theme';
 const outbox = useOutbox();
 useEventListener(window, 'beforeunload', (event) => outbox.secondsToSend > 0 && event.preventDefault());
 
-const { isDark } = useRoomLight();
-const overrides = computed(() => themeOverrides(isDark.value ? 'dark' : 'bright'));
+const { isDark, color } = useRoomLight();
+const overrides = computed(() => themeOverrides(color.value));
 
 /** A field says by its label what it is for: an empty one stays empty. */
 const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder: '' } }, enUS);

@@ -60,7 +60,7 @@ useResizeObserver(
     draw();
   },
 );
-watch([() => props.picture, () => props.lanes, seen, room.isDark], () => void nextTick(draw));
+watch([() => props.picture, () => props.lanes, seen, room.color], () => void nextTick(draw));
 void document.fonts.ready.then(draw);
 
 function draw() {
@@ -81,7 +81,7 @@ function draw() {
     width,
     top: 0,
     height,
-    room: room.isDark.value ? 'dark' : 'bright',
+    color: room.color.value,
   });
 }
 

@@ -6,6 +6,7 @@ import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
 import { isSilenced, placeSegments, voiceOf, type Programme, type Segment } from '@kite-trail/core/trail/programme';
 import { firstAtOrAfter, type Trail } from '@kite-trail/core/trail/trail';
+import type { PaletteColor } from '../device/room-light';
 import { clockText } from '../look/time';
 import { FillRun } from './fill-run';
 
@@ -28,34 +29,9 @@ interface TrailArea {
   width: number;
   top: number;
   height: number;
-  room: 'bright' | 'dark';
+  color: PaletteColor;
 }
 
-/** The colours of `palette.css`, on a bright and on a dark ground. */
-const COLORS = {
-  bright: {
-    ground: '#faf6ec',
-    voice: '#12776f',
-    ink: '#1f2a44',
-    soft: '#56607a',
-    kite: '#b8371d',
-    line: '#ddd3bf',
-    straw: '#e9c46a',
-    strawPale: '#f8ecca',
-    empty: '#fffdf7',
-  },
-  dark: {
-    ground: '#171c2a',
-    voice: '#56b8ae',
-    ink: '#ece6d8',
-    soft: '#aab2c5',
-    kite: '#ff9d86',
-    line: '#39425a',
-    straw: '#e9c46a',
-    strawPale: '#453d23',
-    empty: '#1f2536',
-  },
-};
 const TICK_HEIGHT = 13;
 const KITE_SIZE = 6;
 const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
@@ -96,8 +72,9 @@ function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, are
   if (trail.lengthSamples === 0) return;
   drawVoice(surface, picture, area);
   const foot = area.top + area.height;
-  surface.fillStyle = COLORS[area.room].line;
+  surface.fillStyle = area.color('line');
   surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
+  const ground = area.color('sail');
   const ticks = new FillRun(surface);
   let page: PageId | null = null;
   const first = firstAtOrAfter(trail.marks, area.fromSamples - LOOK_BACK_SAMPLES);
@@ -107,7 +84,7 @@ function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, are
     if (mark.kind === 'ink') {
       const end = Math.round(xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS));
       ticks.add(
-        legibleInk(mark.stroke.pen.color, COLORS[area.room].ground),
+        legibleInk(mark.stroke.pen.color, ground),
         x,
         Math.max(x + 2, end),
         foot - TICK_HEIGHT + 1,
@@ -126,6 +103,7 @@ function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: Trai
   const middle = Math.round(area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2);
   const reach = middle - area.top - KITE_SIZE * 2 - 2;
   const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
+  const voiceColor = area.color('tail');
   const ribbon = new FillRun(surface);
   let n = 0;
   for (let x = 0; x < area.width; x++) {
@@ -135,14 +113,14 @@ function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: Trai
     const take = voice ? peaks.get(voice.take) : undefined;
     const from = voice ? voice.fromSamples + at - placed[n].startSamples : 0;
     const half = Math.max(1, Math.round((take ? loudnessSeen(take, from, samplesPerPx) : 0) * reach));
-    ribbon.add(COLORS[area.room].voice, x, x + 1, middle - half, half * 2);
+    ribbon.add(voiceColor, x, x + 1, middle - half, half * 2);
   }
   ribbon.end();
 }
 
 /** Where a pixel stands for more than a syllable, the highest peaks alone would all be the same: then it is how they are on the whole. */
 const SYLLABLE_SAMPLES = 200 * SAMPLES_PER_MS;
-const MOST_LOOKS = 24;
+const MOST_LOOKS = 8;
 
 /** How loud a stretch is seen to be, 0 to 1. */
 function loudnessSeen(take: PeakLevels, fromSamples: number, lengthSamples: number): number {
@@ -156,8 +134,8 @@ function loudnessSeen(take: PeakLevels, fromSamples: number, lengthSamples: numb
   return sum / looks;
 }
 
-function drawKite(surface: CanvasRenderingContext2D, x: number, top: number, { room }: TrailArea): void {
-  surface.fillStyle = COLORS[room].kite;
+function drawKite(surface: CanvasRenderingContext2D, x: number, top: number, { color }: TrailArea): void {
+  surface.fillStyle = color('kite-deep');
   surface.beginPath();
   surface.moveTo(x, top);
   surface.lineTo(x + KITE_SIZE * 0.8, top + KITE_SIZE * 0.8);
@@ -185,13 +163,13 @@ function drawSegments(surface: CanvasRenderingContext2D, programme: Programme, a
     if (sign) {
       surface.fillStyle = 'rgb(233 196 106 / 22%)';
       surface.fillRect(x, area.top, width, area.height - TICK_HEIGHT - 2);
-      write(surface, sign, { x: x + 4, y: area.top + 13, most: width - 8, size: 13, color: COLORS[area.room].soft });
+      write(surface, sign, { x: x + 4, y: area.top + 13, most: width - 8, size: 13, color: area.color('ink-soft') });
     }
     if (i === 0) continue;
     splices.moveTo(Math.round(x) + 0.5, area.top);
     splices.lineTo(Math.round(x) + 0.5, area.top + area.height);
   }
-  surface.strokeStyle = COLORS[area.room].soft;
+  surface.strokeStyle = area.color('ink-soft');
   surface.setLineDash([3, 3]);
   surface.stroke(splices);
   surface.setLineDash([]);
@@ -209,12 +187,12 @@ function drawRuler(surface: CanvasRenderingContext2D, chapters: readonly PlacedC
   surface.font = `12px ${FONT}`;
   for (let n = Math.ceil(area.fromSamples / stepSamples); n * stepSamples <= area.toSamples; n++) {
     const x = xIn(area, n * stepSamples);
-    surface.fillStyle = COLORS[area.room].line;
+    surface.fillStyle = area.color('line');
     surface.fillRect(x, foot - 6, 1, 6);
     const seconds = n * step;
     const text =
       step < 1 ? `${clockText(n * stepSamples)}.${Math.round(seconds * 10) % 10}` : clockText(n * stepSamples);
-    surface.fillStyle = COLORS[area.room].soft;
+    surface.fillStyle = area.color('ink-soft');
     surface.fillText(text, x + 4, foot - 1);
   }
   for (const [i, { startSamples, title }] of chapters.entries()) {
@@ -229,7 +207,7 @@ function drawRuler(surface: CanvasRenderingContext2D, chapters: readonly PlacedC
       y: area.top + 12,
       most: next - seen - indent - 6,
       size: 14,
-      color: COLORS[area.room].ink,
+      color: area.color('ink'),
     });
   }
 }
@@ -245,7 +223,7 @@ function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area:
     if (width < 4) {
       const from = Math.round(x);
       narrow.add(
-        text === '' ? COLORS[area.room].strawPale : COLORS[area.room].straw,
+        text === '' ? area.color('straw-pale') : area.color('straw'),
         from,
         from + Math.round(width),
         area.top,
@@ -254,8 +232,8 @@ function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area:
       continue;
     }
     narrow.end();
-    surface.fillStyle = text === '' ? COLORS[area.room].empty : COLORS[area.room].strawPale;
-    surface.strokeStyle = COLORS[area.room].straw;
+    surface.fillStyle = text === '' ? area.color('paper') : area.color('straw-pale');
+    surface.strokeStyle = area.color('straw');
     surface.beginPath();
     surface.roundRect(x + 0.5, area.top + 0.5, width, area.height - 2, 4);
     surface.fill();
@@ -266,7 +244,7 @@ function drawCues(surface: CanvasRenderingContext2D, cues: readonly Cue[], area:
       y: area.top + area.height - 7,
       most: x + width - seen - 8,
       size: 13,
-      color: COLORS[area.room].ink,
+      color: area.color('ink'),
     });
   }
   narrow.end();

@@ -19,6 +19,8 @@ const CUT_SAMPLES = secondsToSamples(1);
 /** About as large as on a teacher's screen, in CSS pixels. */
 const STRIP = { width: 1150, height: 156 };
 const PAGE = { width: 900, height: 560 };
+/** Nobody sees it. */
+const BLACK = () => '#000';
 
 /** How many are still to be had in this window: what is compiled by then serves every lesson. */
 let left = REHEARSALS;
@@ -45,7 +47,7 @@ export function useRehearsedEdits(): void {
     stage.show(new Timeline(recorded.base, trail, earlier).at(at));
     await idle();
     const lanes = { chapters: trimming.chapters, cues: placeCaptions(programme, edition.captions) };
-    const area = { fromSamples: 0, toSamples: programmeLength(programme), top: 0, ...STRIP, room: 'bright' as const };
+    const area = { fromSamples: 0, toSamples: programmeLength(programme), top: 0, ...STRIP, color: BLACK };
     drawStrip(strip, { programme, trail, peaks: voices.peaks }, lanes, area);
   }
 

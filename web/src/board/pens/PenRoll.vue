@@ -99,7 +99,10 @@ function takeHold() {
     >
       <span
         class="line"
-        :style="{ height: `${one.widthPt * 1.4}px`, background: legibleInk(pens.heldPen.color, room.ground.value) }"
+        :style="{
+          height: `${one.widthPt * 1.4}px`,
+          background: legibleInk(pens.heldPen.color, room.color.value('sail')),
+        }"
       ></span>
     </button>
     <n-popover :show="open === 'eraser'" trigger="manual" placement="right-start" @clickoutside="open = null">

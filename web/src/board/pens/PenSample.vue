@@ -33,11 +33,11 @@ function paint() {
   surface.clearRect(0, 0, SIZE.widthPx * DENSITY, SIZE.heightPx * DENSITY);
   const pen = { ...props.pen, widthPt: Math.min(BROADEST_SHOWN_PT, props.pen.widthPt) };
   const stroke = newStroke({ id: 'sample' as never, z: 0, pen, points: POINTS });
-  paintPieces(surface, [stroke], room.ground.value, { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
+  paintPieces(surface, [stroke], room.color.value('sail'), { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
 }
 
 onMounted(paint);
-watch([() => props.pen, room.ground], paint, { deep: true });
+watch([() => props.pen, room.color], paint, { deep: true });
 </script>
 
 <template>
