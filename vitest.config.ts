@@ -12,8 +12,8 @@ const inBrowser = {
   include: ['src/**/*.test.ts'],
   setupFiles: ['src/support/no-complaints.ts'],
   testTimeout: 180_000,
-  hookTimeout: 120_000,
-  expect: { poll: { timeout: 15_000 } },
+  hookTimeout: 300_000,
+  expect: { poll: { timeout: 60_000 } },
 };
 
 export default defineConfig({

@@ -229,7 +229,7 @@ describe('pictures', () => {
   const isNear = (color: number[], [r, g, b]: number[]) =>
     Math.abs(color[0] - r) + Math.abs(color[1] - g) + Math.abs(color[2] - b) < 60;
   const shows = (u: number, v: number, color: number[]) =>
-    expect.poll(async () => isNear(await colorAt(teacher, u, v), color), { timeout: 5000 }).toBe(true);
+    expect.poll(async () => isNear(await colorAt(teacher, u, v), color)).toBe(true);
 
   it.each([1, 2, 3, 4, 5, 6, 7, 8])('are turned as a camera says: EXIF orientation %i', async (orientation) => {
     await teacher.paste(`held-${orientation}.jpg`, 'image/jpeg', jpegHeld(orientation));

@@ -66,7 +66,7 @@ const lessonNow = () =>
 
 /** Waits until the lesson's one take is whole on the server. @returns its length and how many strokes it has */
 async function savedTake(): Promise<{ seconds: number; strokes: number }> {
-  await expect.poll(async () => (await lessonNow()).takes[0]?.ended, { timeout: 30_000 }).toBe(true);
+  await expect.poll(async () => (await lessonNow()).takes[0]?.ended).toBe(true);
   const [take] = (await lessonNow()).takes;
   const strokes = decodeMarks(await bytesAt(teacher, `/takes/${take.id}/marks`)).filter(
     (mark) => mark.kind === 'ink',
@@ -84,7 +84,7 @@ async function recordedSeconds(): Promise<number> {
 /** Writes until the recording, whose time is told in whole seconds, has gone on for more than one. */
 async function goesOnAfter(seconds: number): Promise<void> {
   await writeFor(2);
-  await expect.poll(recordedSeconds, { timeout: 10_000 }).toBeGreaterThan(seconds + 1);
+  await expect.poll(recordedSeconds).toBeGreaterThan(seconds + 1);
 }
 
 function report(disaster: string, recordedSeconds: number, saved: { seconds: number; strokes: number }): void {

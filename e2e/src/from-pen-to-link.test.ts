@@ -214,9 +214,7 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.press('Cancel');
     await teacher.press('Make a video');
     await teacher.press('Save Bowline in four moves.mp4', 'link');
-    await expect
-      .poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4')), { timeout: 20_000 })
-      .toHaveLength(1);
+    await expect.poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4'))).toHaveLength(1);
     const file = join(folder, 'Bowline in four moves.mp4');
     const { streams, format } = probe(file);
     const video = streams.find((one) => one.codec_type === 'video')!;

@@ -101,7 +101,7 @@ describe('the loudness of what is served', () => {
       await teacher.page.waitForSelector(made, { timeout: FILM_TIMEOUT_MS });
       await teacher.press(`Save ${title}.mp4`, 'link');
       const saved = () => readdirSync(folder).find((name) => name === `${title}.mp4`);
-      await expect.poll(saved, { timeout: 20_000 }).toBeDefined();
+      await expect.poll(saved).toBeDefined();
       const film = join(folder, saved()!);
       await expect.poll(() => readFileSync(film).length).toBeGreaterThan(100_000);
       expectPromised(`${title}, film`, film);

@@ -204,9 +204,7 @@ describe('a recording that is tidied up', () => {
     await teacher.press('Share');
     await teacher.press('Make a video');
     await teacher.press('Save Coiling a line.mp4', 'link');
-    await expect
-      .poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4')), { timeout: 20_000 })
-      .toHaveLength(1);
+    await expect.poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4'))).toHaveLength(1);
     const file = join(folder, 'Coiling a line.mp4');
     const { programme } = await edition();
     const { take } = programme[0];

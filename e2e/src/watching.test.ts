@@ -12,7 +12,7 @@ beforeAll(async () => {
   await teacher.press('Share');
   await teacher.press('Make a watch link');
   // Two minutes of sound are mastered, encoded, and decoded for trial.
-  await teacher.page.waitForSelector('::-p-aria([name="Watch link"])', { timeout: 100_000 });
+  await teacher.page.waitForSelector('::-p-aria([name="Watch link"][role="textbox"])', { timeout: 100_000 });
   student = await Person.at(classroom.browser, await teacher.valueOf('textbox', 'Watch link'));
   await student.page.setViewport({ width: 360, height: 740 });
   await student.find('button', 'Play');

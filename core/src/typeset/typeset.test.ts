@@ -81,8 +81,11 @@ describe('text of other scripts', () => {
     const seen = (text: string) => outlines(text).filter((outline) => outline !== '');
     expect(seen('ab אב')).toEqual([a, b, bet, alef]);
     expect(seen('אב 12')).toEqual([one, two, bet, alef]);
-    // UAX #9, rule N0: brackets are read with what is in them, and are mirrored.
     expect(seen('אב ab')).toEqual([a, b, bet, alef]);
+    // UAX #9, rules N0 and L4: brackets are read with what is in them, and are mirrored.
+    const [opening, closing] = ['(', ')'].map((letter) => outlines(letter)[0]);
+    expect(seen('(אב)')).toEqual([opening, bet, alef, closing]);
+    expect(seen('אב (ab)')).toEqual([opening, a, b, closing, bet, alef]);
   });
 
   it('joins the letters of Arabic: one letter looks different at the beginning, within, and at the end', () => {

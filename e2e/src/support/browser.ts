@@ -56,6 +56,9 @@ export async function openBrowser({ microphone, camera, profile, size }: OpenOpt
   return browser;
 }
 
+/** What is there is found at once; a machine that is slowed down by others is given the time it takes. */
+const PATIENCE_MS = 60_000;
+
 /** A page with a person in front of it, who finds things by role and name. */
 export class Person {
   private constructor(
@@ -65,7 +68,7 @@ export class Person {
 
   static async at(browser: Browser | BrowserContext, url: string): Promise<Person> {
     const page = await browser.newPage();
-    page.setDefaultTimeout(20_000);
+    page.setDefaultTimeout(PATIENCE_MS);
     const person = new Person(page, await page.createCDPSession());
     await page.goto(url);
     return person;
@@ -96,7 +99,7 @@ export class Person {
     await (await this.find('combobox', name)).select(value);
   }
 
-  async sees(text: string | RegExp, timeoutMs = 20_000): Promise<void> {
+  async sees(text: string | RegExp, timeoutMs = PATIENCE_MS): Promise<void> {
     const { source, flags } = typeof text === 'string' ? { source: escaped(text), flags: '' } : text;
     await this.page.waitForFunction(
       (pattern, how) => new RegExp(pattern, how).test(document.body.innerText),

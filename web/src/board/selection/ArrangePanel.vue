@@ -18,9 +18,10 @@ import {
 import type { Component } from 'vue';
 import { useSelection } from './selection';
 import ActionButton from '../../controls/ActionButton.vue';
+import ActionRows from './ActionRows.vue';
 
 /** What lies above what, what belongs together; and of several, in line or the same distance apart. */
-const emit = defineEmits<{ done: [] }>();
+defineEmits<{ done: [] }>();
 
 const ALIGNMENTS: { name: string; to: Alignment; icon: Component }[] = [
   { name: 'Align left', to: 'left', icon: IconLayoutAlignLeft },
@@ -31,32 +32,29 @@ const ALIGNMENTS: { name: string; to: Alignment; icon: Component }[] = [
   { name: 'Align bottoms', to: 'bottom', icon: IconLayoutAlignBottom },
 ];
 const selection = useSelection();
-
-function act(what: () => void) {
-  what();
-  emit('done');
-}
 </script>
 
 <template>
-  <section class="rows" aria-label="Arrange">
-    <action-button name="To the front" :icon="IconStackPop" named @click="act(() => selection.restack('front'))" />
-    <action-button name="To the back" :icon="IconStackPush" named @click="act(() => selection.restack('back'))" />
-    <action-button name="Mirror" :icon="IconFlipHorizontal" named @click="act(() => selection.mirror())" />
-    <action-button
-      v-if="selection.isGrouped"
-      name="Ungroup"
-      :icon="IconSquaresDiagonal"
-      named
-      @click="act(() => selection.ungroup())"
-    />
-    <action-button
-      v-else-if="selection.pieces.length > 1"
-      name="Group"
-      :icon="IconBoxMultiple"
-      named
-      @click="act(() => selection.group())"
-    />
+  <section class="arrange" aria-label="Arrange">
+    <action-rows @done="$emit('done')">
+      <action-button name="To the front" :icon="IconStackPop" named @click="selection.restack('front')" />
+      <action-button name="To the back" :icon="IconStackPush" named @click="selection.restack('back')" />
+      <action-button name="Mirror" :icon="IconFlipHorizontal" named @click="selection.mirror()" />
+      <action-button
+        v-if="selection.isGrouped"
+        name="Ungroup"
+        :icon="IconSquaresDiagonal"
+        named
+        @click="selection.ungroup()"
+      />
+      <action-button
+        v-else-if="selection.pieces.length > 1"
+        name="Group"
+        :icon="IconBoxMultiple"
+        named
+        @click="selection.group()"
+      />
+    </action-rows>
     <div v-if="selection.pieces.length > 1" class="grid">
       <action-button
         v-for="one in ALIGNMENTS"
@@ -80,10 +78,9 @@ function act(what: () => void) {
 </template>
 
 <style scoped>
-.rows {
+.arrange {
   display: grid;
   gap: 4px;
-  justify-items: start;
 }
 
 .grid {
