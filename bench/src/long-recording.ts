@@ -56,8 +56,8 @@ export async function benchLongRecording(school: School): Promise<Record<string,
     if (n === 200) firstMs = await takeSpentMs(teacher.page);
     if (n === STROKES - 200) await takeSpentMs(teacher.page);
     if (n === STROKES * SETTLED_AFTER || (n > STROKES * SETTLED_AFTER && settledMb === 0)) settledMb = await heapMb();
-    const leftMs = beganMs + (n + 1) * everyMs - Date.now();
-    if (leftMs > 5) await new Promise((resolve) => setTimeout(resolve, leftMs));
+    const remainingMs = beganMs + (n + 1) * everyMs - Date.now();
+    if (remainingMs > 5) await new Promise((resolve) => setTimeout(resolve, remainingMs));
   }
   const lastMs = await takeSpentMs(teacher.page);
   const growthMb = (await heapMb()) - settledMb;

@@ -109,7 +109,7 @@ describe('the lesson’s screen, for all hands and eyes', () => {
   it('is sound with ink that is held, and with what was read of it', async () => {
     await teacher.stroke([0.1, 0.2], [0.1, 0.3]);
     await teacher.press('Take hold');
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.find('group', 'Ink, held');
     await check();
     await teacher.press('Read the writing');

@@ -66,7 +66,7 @@ describe('taking hold', () => {
     await teacher.stroke([0.2, 0.2], [0.3, 0.2]);
     await teacher.stroke([0.3, 0.45], [0.4, 0.45]);
     await teacher.press('Take hold');
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.press('Arrange');
     await teacher.press('Align left');
     const lefts = async () =>

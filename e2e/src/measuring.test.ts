@@ -128,7 +128,7 @@ describe('a ruler', () => {
     await teacher.press('Prepare');
     await teacher.find('group', 'Ruler');
     await teacher.press('Take hold');
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.find('group', 'Ink, held');
     await teacher.page.keyboard.press('Escape');
     await teacher.press('Put the ruler away');

@@ -2,7 +2,7 @@ import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding
 import type { InkPoints } from '@kite-trail/core/ink/points';
 import { sceneOf } from '@kite-trail/core/lesson/scene';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
-import { shareLeft } from '@kite-trail/core/trail/passing';
+import { remainingShare } from '@kite-trail/core/trail/passing';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -110,7 +110,7 @@ describe('a recording', () => {
     const ink = marks.at(-1)!;
     expect(ink.kind === 'ink' && ink.stroke.pen.kind).toBe('fading');
     const timeline = new Timeline(sceneOf([{ page: blank, pieces: [] }]), { lengthSamples: 1e9, marks: [ink] });
-    const seenAfter = (ms: number) => timeline.at(ink.atSamples + ms * 48).passing.map(shareLeft);
+    const seenAfter = (ms: number) => timeline.at(ink.atSamples + ms * 48).passing.map(remainingShare);
     const { lengthMs } = (ink.kind === 'ink' && ink.stroke.points) as InkPoints;
     expect(seenAfter(lengthMs + 2900)).toEqual([1]);
     expect(seenAfter(lengthMs + 3350)[0]).toBeCloseTo(0.5, 1);

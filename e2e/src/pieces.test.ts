@@ -105,7 +105,7 @@ describe('taking hold', () => {
   });
 
   it('copies from one lesson into another', async () => {
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.find('group', '3 things, held');
     await teacher.press('Copy');
     const ids = new Set((await pieces()).map(({ id }) => id));

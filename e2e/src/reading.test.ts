@@ -33,7 +33,7 @@ describe('writing that is held', () => {
     await write('HW 4.2', 120, 150);
     await write('LW 1.7', 120, 230);
     await teacher.press('Take hold');
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.press('Read the writing');
     await teacher.find('textbox', 'What was read');
     expect(await teacher.valueOf('textbox', 'What was read')).toBe('HW 4.2\nLW 1.7');
@@ -59,7 +59,7 @@ describe('writing that is held', () => {
     await teacher.press('Night pen');
     await write('17', 120, 150);
     await teacher.press('Take hold');
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.press('Read the writing');
     await teacher.find('textbox', 'What was read');
     await teacher.find('button', 'Read as 9');
@@ -76,7 +76,7 @@ describe('writing that is held', () => {
     await teacher.drawLine(wavy(0.3));
     await teacher.drawLine(wavy(0.6));
     await teacher.press('Take hold');
-    await teacher.press('Take everything');
+    await teacher.press('Hold all');
     await teacher.press('Read the writing');
     await teacher.press('Exact figures', 'radio');
     const boxes = await teacher.page.$$('[aria-label="Figures found"] [role=checkbox]');

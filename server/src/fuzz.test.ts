@@ -166,7 +166,7 @@ const otherHeaders = fc.oneof(
 );
 
 /** What would shut the test out, or take away what other routes are about. News stay open; what is open is no answer. */
-const LEFT_OUT = [
+const EXCLUDED = [
   'delete /session',
   'post /account/deletion',
   'put /account/password',
@@ -176,7 +176,7 @@ const LEFT_OUT = [
 ];
 const routes = allRoutes(SetUpCode.make())
   .map(({ method, path }) => ({ method, path, name: `${method} ${path}` }))
-  .filter(({ name }) => !LEFT_OUT.includes(name));
+  .filter(({ name }) => !EXCLUDED.includes(name));
 
 describe('a request that no page would send', () => {
   it.each(routes.map((one) => [one.name, one] as const))(

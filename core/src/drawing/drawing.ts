@@ -33,7 +33,7 @@ export const NOTHING_DRAWN: Drawing = { widthPt: 0, heightPt: 0, letters: [], li
 const toSteps = (pt: number): number => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT + 0;
 
 /** The drawing on the storage grid, so that what is shown now is what is read back later. */
-export const settledDrawing = ({ widthPt, heightPt, letters, lines }: Drawing): Drawing => ({
+export const storableDrawing = ({ widthPt, heightPt, letters, lines }: Drawing): Drawing => ({
   widthPt: toSteps(widthPt),
   heightPt: toSteps(heightPt),
   letters: letters.map(({ outline, xPt, yPt, sizePt }) => ({

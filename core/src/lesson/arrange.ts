@@ -40,8 +40,8 @@ export function distributed(pieces: readonly Piece[], direction: 'across' | 'dow
   const units = unitsOf(pieces).map((unit) => ({ unit, bounds: boundsOf(unit) }));
   units.sort((a, b) => a.bounds[from] - b.bounds[from]);
   const all = boundsOf(pieces);
-  const taken = units.reduce((sum, { bounds }) => sum + bounds[to] - bounds[from], 0);
-  const gap = (all[to] - all[from] - taken) / Math.max(1, units.length - 1);
+  const occupied = units.reduce((sum, { bounds }) => sum + bounds[to] - bounds[from], 0);
+  const gap = (all[to] - all[from] - occupied) / Math.max(1, units.length - 1);
   let at = all[from];
   return units.flatMap(({ unit, bounds }) => {
     const by = at - bounds[from];

@@ -30,7 +30,7 @@ export const turnSteps = (turnRad: number): number => {
 export const turnOfSteps = (steps: number): number => (steps / TURN_STEPS) * FULL_TURN_RAD;
 
 /** The frame on the storage grid, so that what is shown now is to the bit what is read back later. */
-export const settledFrame = (frame: Frame, leastPt = LEAST_SIDE_PT): Frame => ({
+export const storableFrame = (frame: Frame, leastPt = LEAST_SIDE_PT): Frame => ({
   xPt: snapPt(frame.xPt),
   yPt: snapPt(frame.yPt),
   widthPt: snapPt(Math.max(leastPt, frame.widthPt)),

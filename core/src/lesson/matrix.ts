@@ -73,5 +73,5 @@ export const turnOfMatrix = ([a, b]: Matrix): number => Math.atan2(b, a);
 export const isMirroring = ([a, b, c, d]: Matrix): boolean => a * d - b * c < 0;
 
 /** Values as they are stored: single-precision numbers. */
-export const settledMatrix = (matrix: Matrix): Matrix =>
+export const storableMatrix = (matrix: Matrix): Matrix =>
   matrix.map((value) => Math.fround(value) + 0) as unknown as Matrix;

@@ -1,16 +1,16 @@
-import { movedFrame, settledFrame } from './frame';
+import { movedFrame, storableFrame } from './frame';
 import { STEPS_PER_PT } from '../ink/points';
 import type { PageId } from './ids';
 import type { ArrangedPiece, Change } from './mark';
-import { composed, IDENTITY, inverted, isInvertible, settledMatrix, type Matrix } from './matrix';
+import { composed, IDENTITY, inverted, isInvertible, storableMatrix, type Matrix } from './matrix';
 import type { Piece } from './piece';
 
 /** The piece moved, scaled, turned or mirrored with the page. Ink keeps its points and times; its pen's width scales along. */
 export function movedPiece<P extends Piece>(piece: P, matrix: Matrix): P {
   if (piece.kind === 'stroke') {
-    return { ...piece, matrix: settledMatrix(composed(matrix, piece.matrix ?? IDENTITY)) };
+    return { ...piece, matrix: storableMatrix(composed(matrix, piece.matrix ?? IDENTITY)) };
   }
-  return { ...piece, frame: settledFrame(movedFrame(piece.frame, matrix), leastSidePt(piece)) };
+  return { ...piece, frame: storableFrame(movedFrame(piece.frame, matrix), leastSidePt(piece)) };
 }
 
 /** How a piece lies now. */

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { picture } from '../testing/arbitraries';
 import { frameBounds } from './frame';
-import { cropped, cutAlong, fitted, placeInPicture, settled } from './picture';
+import { cropped, cutAlong, fitted, placeInPicture, storable } from './picture';
 import { NEW, WHOLE, type Picture } from './piece';
 import { pieceAt } from './touch';
 
@@ -19,8 +19,8 @@ const plain = (frame: Partial<Picture['frame']> = {}): Picture => ({
 });
 
 describe('a picture on a page', () => {
-  it('stays as it is when it is settled twice', () => {
-    fc.assert(fc.property(picture, (one) => void expect(settled(one)).toEqual(one)));
+  it('stays as it is once it is storable', () => {
+    fc.assert(fc.property(picture, (one) => void expect(storable(one)).toEqual(one)));
   });
 
   it('knows where its corners are, turned and mirrored', () => {

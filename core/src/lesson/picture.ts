@@ -1,5 +1,5 @@
-import { frameBounds, placeInFrame, settledFrame } from './frame';
-import { settledOpacity, type Crop, type Picture } from './piece';
+import { frameBounds, placeInFrame, storableFrame } from './frame';
+import { storableOpacity, type Crop, type Picture } from './piece';
 import { isWithin } from './polygon';
 import type { RectPt } from './rect';
 
@@ -13,11 +13,11 @@ const snapFraction = (fraction: number) =>
  * The picture with all values on the storage grid, so that what is shown now is to the bit what is read back later.
  * Every new or altered picture goes through here.
  */
-export function settled(picture: Picture): Picture {
+export function storable(picture: Picture): Picture {
   const { frame, crop } = picture;
   return {
     ...picture,
-    frame: settledFrame(frame),
+    frame: storableFrame(frame),
     crop: {
       left: snapFraction(crop.left),
       top: snapFraction(crop.top),
@@ -25,7 +25,7 @@ export function settled(picture: Picture): Picture {
       bottom: snapFraction(crop.bottom),
     },
     cutOut: picture.cutOut.map(snapFraction),
-    opacity: settledOpacity(picture.opacity),
+    opacity: storableOpacity(picture.opacity),
   };
 }
 
@@ -46,7 +46,7 @@ export function cropped(picture: Picture, crop: Crop): Picture {
   const along = ((crop.left + crop.right - was.left - was.right) / 2) * fullWidthPt * (frame.mirrored ? -1 : 1);
   const across = ((crop.top + crop.bottom - was.top - was.bottom) / 2) * fullHeightPt;
   const [cos, sin] = [Math.cos(frame.turnRad), Math.sin(frame.turnRad)];
-  return settled({
+  return storable({
     ...picture,
     crop,
     frame: {
@@ -77,7 +77,7 @@ export function fitted(picture: Picture, into: RectPt, by: 'width' | 'height' | 
   const byWidth = (into.right - into.left) / (bounds.right - bounds.left);
   const byHeight = (into.bottom - into.top) / (bounds.bottom - bounds.top);
   const scale = by === 'width' ? byWidth : by === 'height' ? byHeight : Math.min(byWidth, byHeight);
-  return settled({
+  return storable({
     ...picture,
     frame: {
       ...picture.frame,

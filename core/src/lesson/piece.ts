@@ -47,7 +47,7 @@ export const NEW = { opacity: 1, locked: false, group: null, link: null, handsOu
 
 const OPACITY_STEPS = 255;
 /** A strength as it is stored, in 255ths. */
-export const settledOpacity = (opacity: number): number =>
+export const storableOpacity = (opacity: number): number =>
   Math.round(Math.min(1, Math.max(0, opacity)) * OPACITY_STEPS) / OPACITY_STEPS;
 
 /** One pen-down to pen-up. */

@@ -1,5 +1,5 @@
 import type { Instrument } from '../lesson/content';
-import { frameMatrix, settledFrame, type Frame } from '../lesson/frame';
+import { frameMatrix, storableFrame, type Frame } from '../lesson/frame';
 import { composed, movedTo, moveBy, turnAbout, type Matrix } from '../lesson/matrix';
 import { FIRST_SIZE, PROTRACTOR_STRIP_PT, PT_PER_CM } from './instrument';
 
@@ -14,7 +14,7 @@ const WANTED_RAD = 15 * DEGREE_RAD;
 const WANTED_REACH_RAD = 1.6 * DEGREE_RAD;
 
 /** The nearest turn an instrument is laid at by hand. */
-export function settledTurn(turnRad: number): number {
+export function storableTurn(turnRad: number): number {
   const wanted = Math.round(turnRad / WANTED_RAD) * WANTED_RAD;
   if (Math.abs(turnRad - wanted) <= WANTED_REACH_RAD) return wanted;
   return Math.round(turnRad / DEGREE_RAD) * DEGREE_RAD;
@@ -45,11 +45,11 @@ const directionOf = ([one, other]: readonly PlacePt[]): number => Math.atan2(oth
 
 /** An instrument's frame turned about its middle, in steps that are easy to hit. */
 export const turned = (frame: Frame, turnRad: number): Frame =>
-  settledFrame({ ...frame, turnRad: settledTurn(turnRad) }, 1);
+  storableFrame({ ...frame, turnRad: storableTurn(turnRad) }, 1);
 
 /** An instrument's frame turned a step further about its middle, in whole degrees. */
 export const turnedBy = (frame: Frame, byRad: number): Frame =>
-  settledFrame({ ...frame, turnRad: Math.round((frame.turnRad + byRad) / DEGREE_RAD) * DEGREE_RAD }, 1);
+  storableFrame({ ...frame, turnRad: Math.round((frame.turnRad + byRad) / DEGREE_RAD) * DEGREE_RAD }, 1);
 
 const LEAST_WIDTH_PT = PT_PER_CM;
 const MOST_WIDTH_PT = 60 * PT_PER_CM;
@@ -63,7 +63,7 @@ export function sized(instrument: Instrument, frame: Frame, wantedPt: number): F
   const next = { ...frame, widthPt, heightPt: heightFor(instrument, frame, widthPt) };
   const was = movedTo(frameMatrix(frame), fixedPlace(instrument, frame));
   const is = movedTo(frameMatrix(next), fixedPlace(instrument, next));
-  return settledFrame({ ...next, xPt: frame.xPt + was.xPt - is.xPt, yPt: frame.yPt + was.yPt - is.yPt }, 1);
+  return storableFrame({ ...next, xPt: frame.xPt + was.xPt - is.xPt, yPt: frame.yPt + was.yPt - is.yPt }, 1);
 }
 
 function heightFor(instrument: Instrument, { heightPt }: Frame, widthPt: number): number {
@@ -114,5 +114,5 @@ export function laidDown(
   const frame = { ...middle, ...FIRST_SIZE[instrument], turnRad: 0, mirrored: false };
   const roomPt = width * MOST_SHARE;
   const fitting = frame.widthPt <= roomPt ? frame : sized(instrument, frame, roomPt);
-  return settledFrame({ ...fitting, ...middle }, 1);
+  return storableFrame({ ...fitting, ...middle }, 1);
 }

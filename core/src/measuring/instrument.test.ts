@@ -8,7 +8,7 @@ import type { PieceId } from '../lesson/ids';
 import { movedTo } from '../lesson/matrix';
 import { NEW, type InstrumentPiece } from '../lesson/piece';
 import { EdgeWalk } from './edge-walk';
-import { carried, laidDown, settledTurn, sized, turnedBy } from './handling';
+import { carried, laidDown, storableTurn, sized, turnedBy } from './handling';
 import { angleText, edgesOf, FIRST_SIZE, lengthText, onEdge, PT_PER_CM, readingOf } from './instrument';
 
 const CM = { perCm: 1, unit: 'cm' };
@@ -107,7 +107,7 @@ describe('instruments in the hand', () => {
   });
 
   it('fall into whole degrees, and into place near the angles wanted most', () => {
-    const degrees = (turn: number) => (settledTurn((turn * Math.PI) / 180) * 180) / Math.PI;
+    const degrees = (turn: number) => (storableTurn((turn * Math.PI) / 180) * 180) / Math.PI;
     expect(degrees(44)).toBeCloseTo(45, 9);
     expect(degrees(41.7)).toBeCloseTo(42, 9);
     expect(degrees(-91)).toBeCloseTo(-90, 9);

@@ -5,7 +5,7 @@ import { pageRect, type Page } from '../lesson/page';
 import type { Piece, Stroke } from '../lesson/piece';
 import { rectsMeet, type RectPt } from '../lesson/rect';
 import type { PageState } from '../lesson/scene';
-import { shareLeft, type Passing } from '../trail/passing';
+import { remainingShare, type Passing } from '../trail/passing';
 import type { Moment } from '../trail/timeline';
 import { paintComposed } from './composed';
 import { isDark, legibleInk } from './legible';
@@ -69,7 +69,7 @@ function paintPassing(
   for (const one of passing) {
     if (one.change.kind === 'ink') {
       const { stroke } = one.change;
-      const opacity = stroke.opacity * shareLeft(one);
+      const opacity = stroke.opacity * remainingShare(one);
       paintStroke(surface, { ...stroke, opacity }, state.page.paper.color, stroke.points.countBy(one.sinceMs));
       continue;
     }

@@ -2,7 +2,7 @@ import type { InkPoints } from '../ink/points';
 import { strokeBounds } from '../ink/bounds';
 import { pageRect, type Page } from '../lesson/page';
 import { EMPTY_RECT, growRect, unionRect, type RectPt } from '../lesson/rect';
-import { shareLeft, type Passing } from '../trail/passing';
+import { remainingShare, type Passing } from '../trail/passing';
 import type { Surface } from './surface';
 
 /** Sizes as shares of the page's shorter side. */
@@ -54,7 +54,7 @@ export function paintPointing(surface: Surface, passing: Passing, page: Page, pa
   const at = points.countBy(sinceMs) - 1;
   const [x, y] = [points.xPt[at], points.yPt[at]];
   const short = shortSide(page);
-  surface.globalAlpha = shareLeft(passing);
+  surface.globalAlpha = remainingShare(passing);
   switch (pointer) {
     case 'dot':
       paintDot(surface, points, sinceMs, color, short * DOT_SHARE);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { page as anyPage } from '../testing/arbitraries';
-import { MOST_ZOOM, moved, scaleOf, settledView, viewport, wholeOf } from './view';
+import { MOST_ZOOM, moved, scaleOf, viewWithin, viewport, wholeOf } from './view';
 
 const length = fc.integer({ min: 200, max: 2400 });
 const box = fc.record({ widthPx: length, heightPx: length });
@@ -59,9 +59,9 @@ describe('looking at a part of a page', () => {
   it('goes no farther than can be of use, but lets a very tall page fill its box', () => {
     const around = { widthPx: 800, heightPx: 600 };
     const wide = { leftPt: 0, topPt: 0, widthPt: 800, heightPt: 600 };
-    expect(settledView(wide, around, { ...wholeOf(wide), zoom: 99 }).zoom).toBe(MOST_ZOOM);
+    expect(viewWithin(wide, around, { ...wholeOf(wide), zoom: 99 }).zoom).toBe(MOST_ZOOM);
     const tall = { leftPt: 0, topPt: 0, widthPt: 800, heightPt: 12_000 };
-    const view = settledView(tall, around, { ...wholeOf(tall), zoom: 20 });
+    const view = viewWithin(tall, around, { ...wholeOf(tall), zoom: 20 });
     expect(scaleOf(tall, around, view)).toBe(1);
     expect(viewport(tall, around, view)).toMatchObject({ widthPx: 800, heightPx: 600 });
   });

@@ -32,13 +32,13 @@ export const scaleOf = (page: Sides, box: Box, { zoom }: View): number =>
   Math.max(LEAST_PX_PER_PT, Math.min(box.widthPx / page.widthPt, box.heightPx / page.heightPt)) * zoom;
 
 /** The nearest view that shows nothing beside the page, as long as there is page to be shown. */
-export function settledView(page: Sides, box: Box, view: View): View {
+export function viewWithin(page: Sides, box: Box, view: View): View {
   const zoom = Math.min(MOST_ZOOM * tallness(page, box), Math.max(1, view.zoom));
   const pxPerPt = scaleOf(page, box, { ...view, zoom });
   return {
     zoom,
-    xPt: settledMiddle(view.xPt, page.leftPt, page.widthPt, box.widthPx / pxPerPt),
-    yPt: settledMiddle(view.yPt, page.topPt, page.heightPt, box.heightPx / pxPerPt),
+    xPt: middleWithin(view.xPt, page.leftPt, page.widthPt, box.widthPx / pxPerPt),
+    yPt: middleWithin(view.yPt, page.topPt, page.heightPt, box.heightPx / pxPerPt),
   };
 }
 
@@ -48,9 +48,9 @@ function tallness(page: Sides, box: Box): number {
   return Math.max(across, down) / Math.min(across, down);
 }
 
-function settledMiddle(middlePt: number, startPt: number, lengthPt: number, shownPt: number): number {
-  if (shownPt >= lengthPt) return startPt + lengthPt / 2;
-  return Math.min(startPt + lengthPt - shownPt / 2, Math.max(startPt + shownPt / 2, middlePt));
+function middleWithin(middlePt: number, startPt: number, lengthPt: number, visiblePt: number): number {
+  if (visiblePt >= lengthPt) return startPt + lengthPt / 2;
+  return Math.min(startPt + lengthPt - visiblePt / 2, Math.max(startPt + visiblePt / 2, middlePt));
 }
 
 /** A view enlarged by a factor about a place of the box, and moved so that what was there is at another then. */
@@ -61,11 +61,11 @@ export function moved(
   { factor, from, to }: { factor: number; from: PlacePx; to: PlacePx },
 ): View {
   const before = scaleOf(page, box, view);
-  const { zoom } = settledView(page, box, { ...view, zoom: view.zoom * factor });
+  const { zoom } = viewWithin(page, box, { ...view, zoom: view.zoom * factor });
   const after = scaleOf(page, box, { ...view, zoom });
   const along = (middlePt: number, lengthPx: number, fromPx: number, toPx: number) =>
     middlePt + (fromPx - lengthPx / 2) / before - (toPx - lengthPx / 2) / after;
-  return settledView(page, box, {
+  return viewWithin(page, box, {
     zoom,
     xPt: along(view.xPt, box.widthPx, from.xPx, to.xPx),
     yPt: along(view.yPt, box.heightPx, from.yPx, to.yPx),
@@ -108,7 +108,7 @@ export function lookOf(page: Sides, box: Box, view: View): RectPt | null {
 export function viewOf(page: Sides, box: Box, look: RectPt | null): View {
   if (!look) return wholeOf(page);
   const pxPerPt = Math.min(box.widthPx / (look.right - look.left), box.heightPx / (look.bottom - look.top));
-  return settledView(page, box, {
+  return viewWithin(page, box, {
     zoom: pxPerPt / scaleOf(page, box, wholeOf(page)),
     xPt: (look.left + look.right) / 2,
     yPt: (look.top + look.bottom) / 2,

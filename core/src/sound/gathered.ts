@@ -18,9 +18,9 @@ export class Gathered<A extends Uint8Array<ArrayBuffer> | Float32Array<ArrayBuff
 
   /** What came since this was last asked. */
   take(): A {
-    const taken = this.values.slice(0, this.length) as A;
+    const values = this.values.slice(0, this.length) as A;
     this.length = 0;
-    return taken;
+    return values;
   }
 }
 

@@ -149,11 +149,11 @@ class NoiseStream {
   }
 
   private takeReady(out: Float32Array, at: number): number {
-    const taken = this.ready.subarray(0, out.length - at);
-    out.set(taken, at);
-    this.ready = this.ready.slice(taken.length);
-    this.position += taken.length;
-    return taken.length;
+    const filled = this.ready.subarray(0, out.length - at);
+    out.set(filled, at);
+    this.ready = this.ready.slice(filled.length);
+    this.position += filled.length;
+    return filled.length;
   }
 
   /** Takes the next half frame. @returns the half frame before it */

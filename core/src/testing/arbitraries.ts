@@ -3,16 +3,16 @@ import { InkPoints } from '../ink/points';
 import { onGrid, type Drawing } from '../drawing/drawing';
 import { CLOSE, LINE, MOVE, QUADRATIC, type Path } from '../drawing/path';
 import { FIGURES, FONTS, INSTRUMENTS, type ComposedKind, type Contents, type TextStyle } from '../lesson/content';
-import { settledFrame, type Frame } from '../lesson/frame';
+import { storableFrame, type Frame } from '../lesson/frame';
 import type { AssetId, GroupId, PageId, PieceId, TakeId } from '../lesson/ids';
 import { POINTERS, type ArrangedPiece, type Change, type Mark } from '../lesson/mark';
-import { composed, moveBy, scaleAbout, settledMatrix, turnAbout, type Matrix } from '../lesson/matrix';
+import { composed, moveBy, scaleAbout, storableMatrix, turnAbout, type Matrix } from '../lesson/matrix';
 import { PAPER_KINDS, wideSquaredPage, type Page } from '../lesson/page';
-import { settled } from '../lesson/picture';
+import { storable } from '../lesson/picture';
 import {
   NEW,
   PEN_KINDS,
-  settledOpacity,
+  storableOpacity,
   type ComposedPiece,
   type Link,
   type Picture,
@@ -46,7 +46,7 @@ export const points = fc
     );
   });
 
-const opacity = fc.double({ min: 0, max: 1, noNaN: true }).map(settledOpacity);
+const opacity = fc.double({ min: 0, max: 1, noNaN: true }).map(storableOpacity);
 
 /** Mostly as new. */
 const traits = fc
@@ -86,7 +86,7 @@ const withBase = <T extends object>(own: fc.Arbitrary<T>) =>
 
 const ownStroke = fc.record({
   kind: fc.constant('stroke' as const),
-  matrix: fc.option(matrix.map(settledMatrix), { nil: null, freq: 2 }),
+  matrix: fc.option(matrix.map(storableMatrix), { nil: null, freq: 2 }),
   pen: fc.record({
     kind: fc.constantFrom(...PEN_KINDS),
     color: fc.constantFrom('#1f2a44', '#d9482b'),
@@ -108,7 +108,7 @@ export const frame: fc.Arbitrary<Frame> = fc
     turnRad: fc.double({ min: -7, max: 7, noNaN: true }),
     mirrored: fc.boolean(),
   })
-  .map((one) => settledFrame(one));
+  .map((one) => storableFrame(one));
 
 const ownPicture = fc
   .record({
@@ -118,7 +118,7 @@ const ownPicture = fc
     cutOut: fc.option(fc.array(fraction, { minLength: 6, maxLength: 6 }), { nil: [] }),
   })
   .map(({ edges: [a, b, c, d], cutOut, ...rest }) =>
-    settled({
+    storable({
       kind: 'picture' as const,
       ...NEW,
       id: '' as PieceId,
@@ -265,7 +265,7 @@ const arrangedPiece: fc.Arbitrary<ArrangedPiece> = fc
   .record({
     id: pieceId,
     z: fc.option(fc.integer({ min: -20, max: 40 }), { nil: undefined }),
-    matrix: fc.option(fc.option(matrix.map(settledMatrix), { nil: null }), { nil: undefined }),
+    matrix: fc.option(fc.option(matrix.map(storableMatrix), { nil: null }), { nil: undefined }),
     frame: fc.option(frame, { nil: undefined }),
   })
   // What is not said is not there.

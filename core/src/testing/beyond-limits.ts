@@ -41,7 +41,7 @@ const id = fc.oneof(
 );
 const color = fc.constantFrom('#1f2a44', '#D9482B', 'red', '', '#12345');
 const fraction = fc.oneof(fc.constantFrom(0, 1, 0.5, -0.1, 1.1, NaN), fc.double({ min: 0, max: 1, noNaN: true }));
-const settledFraction = fraction.map((value) => Math.round(value * 65_535) / 65_535);
+const storableFraction = fraction.map((value) => Math.round(value * 65_535) / 65_535);
 
 /** Mostly as it is: what is wrong is mostly one thing. */
 const sometimes = <T>(usual: T, odd: fc.Arbitrary<T>) => fc.option(odd, { nil: usual, freq: 5 }).map((one) => one as T);
@@ -132,11 +132,11 @@ const oddPicture = picture.chain(oddBase).chain((one) =>
       frame: sometimes(one.frame, frame),
       crop: sometimes(
         one.crop,
-        fc.record({ left: settledFraction, top: settledFraction, right: settledFraction, bottom: settledFraction }),
+        fc.record({ left: storableFraction, top: storableFraction, right: storableFraction, bottom: storableFraction }),
       ),
       cutOut: sometimes(
         one.cutOut,
-        fc.array(settledFraction, { maxLength: 5 }).map((all) => Float32Array.from(all)),
+        fc.array(storableFraction, { maxLength: 5 }).map((all) => Float32Array.from(all)),
       ),
     })
     .map((own) => ({ ...one, ...own })),

@@ -21,7 +21,7 @@ export function differenceBetween(before: Moment, after: Moment): Difference {
   if (old.pieces !== now.pieces) {
     const [gone, come] = differing(old.pieces, now.pieces);
     for (const piece of gone) changed = unionRect(changed, pieceBounds(piece));
-    for (const piece of come) changed = unionRect(changed, shownBounds(piece, after));
+    for (const piece of come) changed = unionRect(changed, visibleBounds(piece, after));
   }
   for (const passing of [...before.passing, ...after.passing]) {
     changed = unionRect(changed, passingBounds(passing, now.page));
@@ -49,7 +49,7 @@ function differing(old: readonly Piece[], now: readonly Piece[]): [gone: Piece[]
   return [oldRest.filter((piece) => !inNow.has(piece)), nowRest.filter((piece) => !inOld.has(piece))];
 }
 
-function shownBounds(piece: Piece, moment: Moment): RectPt {
+function visibleBounds(piece: Piece, moment: Moment): RectPt {
   const count = moment.growing.get(piece.id);
   return count === undefined || piece.kind !== 'stroke' ? pieceBounds(piece) : inkBounds(piece, 0, count);
 }

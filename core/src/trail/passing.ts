@@ -23,7 +23,7 @@ export const passingMs = (change: PassingChange): number =>
 export const LONGEST_PASSING_MS = INK_STAYS_MS + INK_FADES_MS;
 
 /** How much of it is still to be seen: 1 at first, 0 when it has gone. */
-export function shareLeft({ change, sinceMs }: Passing): number {
+export function remainingShare({ change, sinceMs }: Passing): number {
   const left = passingMs(change) - sinceMs;
   return Math.min(1, Math.max(0, left / fadesMs(change)));
 }

@@ -61,10 +61,10 @@ export class Timeline {
   ) {
     this.latest = base;
     this.grows = new Uint8Array(trail.marks.length);
-    if (earlier?.base === base) this.takeOver(earlier);
+    if (earlier?.base === base) this.reuse(earlier);
   }
 
-  private takeOver(earlier: Timeline): void {
+  private reuse(earlier: Timeline): void {
     const [before, now] = [earlier.trail.marks, this.trail.marks];
     let same = 0;
     while (same < earlier.played && before[same] === now[same]) same++;

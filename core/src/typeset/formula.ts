@@ -8,7 +8,7 @@ import '@mathjax/src/mjs/input/tex/base/BaseConfiguration.js';
 import '@mathjax/src/mjs/input/tex/cancel/CancelConfiguration.js';
 import { mathjax } from '@mathjax/src/mjs/mathjax.js';
 import { SVG } from '@mathjax/src/mjs/output/svg.js';
-import { settledDrawing, UNITS_PER_EM, type Drawing, type DrawnLine, type Letter } from '../drawing/drawing';
+import { storableDrawing, UNITS_PER_EM, type Drawing, type DrawnLine, type Letter } from '../drawing/drawing';
 import { CLOSE, COORDINATES, LINE, MOVE, trace, type Path } from '../drawing/path';
 import { composed, IDENTITY, movedTo, scaleAbout, moveBy, type Matrix } from '../lesson/matrix';
 import type { RectPt } from '../lesson/rect';
@@ -42,7 +42,7 @@ export function setFormula(tex: string, sizePt: number): Drawing {
   const toDrawing = composed(scaleAbout({ xPt: 0, yPt: 0 }, unit), moveBy(MARGIN - left, MARGIN - top));
   gather(svg, toDrawing, null, { letters, lines });
   if (letters.length + lines.length === 0) throw new FormulaProblem('There is nothing in this formula yet.');
-  return settledDrawing({
+  return storableDrawing({
     widthPt: (width + 2 * MARGIN) * unit,
     heightPt: (height + 2 * MARGIN) * unit,
     letters,

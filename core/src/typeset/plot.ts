@@ -1,4 +1,4 @@
-import { settledDrawing, UNITS_PER_EM, type Drawing, type DrawnLine, type Letter } from '../drawing/drawing';
+import { storableDrawing, UNITS_PER_EM, type Drawing, type DrawnLine, type Letter } from '../drawing/drawing';
 import { LINE, MOVE, type Path } from '../drawing/path';
 import type { Contents } from '../lesson/content';
 import { curveOf } from './equation';
@@ -55,7 +55,7 @@ export function drawPlot({ x, y, grid, curves }: Contents['plot'], face: Typefac
     );
     if (path.length > 0) line(path, CURVE_PT, color);
   }
-  return settledDrawing({ widthPt, heightPt, letters, lines });
+  return storableDrawing({ widthPt, heightPt, letters, lines });
 }
 
 const nearestTo = (value: number, { from, to }: Range) => Math.min(to, Math.max(from, value));

@@ -1,4 +1,4 @@
-import { settledDrawing, UNITS_PER_EM, type Drawing, type Letter } from '../drawing/drawing';
+import { storableDrawing, UNITS_PER_EM, type Drawing, type Letter } from '../drawing/drawing';
 import type { TextStyle } from '../lesson/content';
 import { LINE_SHARE } from './line-share';
 import { setLine } from './line';
@@ -36,7 +36,7 @@ export function setText(
       }));
   });
   const missing = [...new Set(lettersOf(text))].filter((letter) => !/^\s+$/.test(letter) && !face.has(letter));
-  return { drawing: settledDrawing({ widthPt, heightPt: lines.length * leading, letters, lines: [] }), missing };
+  return { drawing: storableDrawing({ widthPt, heightPt: lines.length * leading, letters, lines: [] }), missing };
 }
 
 /** @param most how wide a line may be, in thousandths of its size */

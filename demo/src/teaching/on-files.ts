@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { AssetId, PageId, PieceId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { BLANK_PAPER, blankPage, wideSquaredPage, withRoom, type Page } from '@kite-trail/core/lesson/page';
-import { settled } from '@kite-trail/core/lesson/picture';
+import { storable } from '@kite-trail/core/lesson/picture';
 import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/core/lesson/piece';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { named, storeAsset } from '@kite-trail/server/assets/assets';
@@ -50,7 +50,7 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
 export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<void> {
   const png = drawHarbour();
   const asset = await storeAsset(db, 'image/png', named(png));
-  const picture: Picture = settled({
+  const picture: Picture = storable({
     ...NEW,
     kind: 'picture',
     id: 'harbour-picture' as PieceId,

@@ -36,11 +36,11 @@ export async function addTeacher(
     shut_out_at: null,
   };
   const added = await db('teachers').insert(teacher).onConflict('email').ignore().returning('id');
-  if (added.length === 0) throw addressTaken();
+  if (added.length === 0) throw addressInUse();
   return teacher;
 }
 
-const addressTaken = () => conflict('address-taken', 'Somebody signs in with this e-mail address already.');
+const addressInUse = () => conflict('address-taken', 'Somebody signs in with this e-mail address already.');
 
 /**
  * Adds the teacher whom the first start asks for; they keep the school.
@@ -94,7 +94,7 @@ export async function changeAccount(
   { name, email, password }: { name: string; email: string; password: string },
 ): Promise<void> {
   await confirm(teacher, password);
-  if (await db('teachers').where({ email }).whereNot({ id: teacher.id }).first('id')) throw addressTaken();
+  if (await db('teachers').where({ email }).whereNot({ id: teacher.id }).first('id')) throw addressInUse();
   await db('teachers').where({ id: teacher.id }).update({ name, email });
 }
 

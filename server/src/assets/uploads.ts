@@ -120,7 +120,7 @@ export async function checkUpload(
  * @returns its name
  * @throws RequestProblem when parts are missing, or it is another file than its name says
  */
-export async function takeUpload(
+export async function claimUpload(
   db: Knex,
   teacher: TeacherId,
   asset: AssetId,
@@ -149,10 +149,10 @@ export async function takeUpload(
 /**
  * Makes an asset of a file for lessons, whose parts have come, unless the teacher has it: it may have come for another lesson
  * meanwhile, or its answer have been lost.
- * @throws RequestProblem as `takeUpload`
+ * @throws RequestProblem as `claimUpload`
  */
 export async function takeFile(db: Knex, teacher: TeacherId, asset: AssetId, found: CheckedUpload): Promise<void> {
   // A teacher's files are taken one after the other, for the parts are there once.
   await db('teachers').where({ id: teacher }).forNoKeyUpdate().first('id');
-  if (!(await hasFile(db, teacher, asset))) await takeUpload(db, teacher, asset, found, acceptedType);
+  if (!(await hasFile(db, teacher, asset))) await claimUpload(db, teacher, asset, found, acceptedType);
 }

@@ -79,18 +79,18 @@ function refuseForNow(error: unknown): never {
  * key. So it is done once, on what is there then, or not at all.
  */
 export function route<R extends Right, T = undefined, P = undefined, A = unknown>(spec: RouteSpec<R, T, P, A>): Route {
-  const { method, path, right, body: taken = nothing as Body<T>, isSecret = false } = spec;
+  const { method, path, right, body: wanted = nothing as Body<T>, isSecret = false } = spec;
 
   async function answer({ db, work }: Ground, request: Request, response: Response): Promise<unknown> {
     const afterwards: (() => void | Promise<void>)[] = [];
     const isChanging = method !== 'get' && right !== 'anyone';
     // Nobody's bytes are read before it is known that they may come, or have come before.
-    const isLookedAt = (spec.body !== undefined || spec.prepare !== undefined) && isChanging;
-    const isNew = isLookedAt && (isSecret || !(await isAnswered(db, request)));
-    const looked: Granted[R] | null = isNew ? await grant(db, right, request, 'to read') : null;
-    const body: T = await taken.read(request, response, work);
-    const preparing = { ...looked, body, request, db, work } as Preparing<R, T>;
-    const prepared = (looked && (await spec.prepare?.(preparing))) as P;
+    const isGrantedEarly = (spec.body !== undefined || spec.prepare !== undefined) && isChanging;
+    const isNew = isGrantedEarly && (isSecret || !(await isAnswered(db, request)));
+    const early: Granted[R] | null = isNew ? await grant(db, right, request, 'to read') : null;
+    const body: T = await wanted.read(request, response, work);
+    const preparing = { ...early, body, request, db, work } as Preparing<R, T>;
+    const prepared = (early && (await spec.prepare?.(preparing))) as P;
     const handle = async (within: Knex) => {
       const granted = await grant(within, right, request, isChanging ? 'to change' : 'to read');
       return spec.handle({

@@ -4,7 +4,7 @@ import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { storeAsset } from '../assets/assets';
-import { takeUpload, type CheckedUpload } from '../assets/uploads';
+import { claimUpload, type CheckedUpload } from '../assets/uploads';
 import { Shelf } from '../assets/shelf';
 import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
 import { badInput, conflict, notFound } from '../http/problem';
@@ -43,7 +43,7 @@ export async function publish(
     programme_n: lesson.programme_n,
     length_samples: found.lengthSamples,
     page_count: found.pageCount,
-    sound_asset: sound && (await takeUpload(db, lesson.teacher_id, sound, mixed!, soundType)),
+    sound_asset: sound && (await claimUpload(db, lesson.teacher_id, sound, mixed!, soundType)),
     payload_asset: await storeAsset(db, 'application/octet-stream', found.payload),
     chapters: JSON.stringify(found.chapters),
     captions: found.captions,

@@ -69,8 +69,8 @@ export class RecordingClaims {
   private watch(lesson: LessonId, window: string): void {
     const claim = this.claims.get(lesson);
     if (claim?.window !== window || this.news.isHeardBy(lesson, window)) return;
-    const leftMs = claim.heardMs + GONE_AFTER_MS - this.nowMs();
-    if (leftMs <= 0) return this.release(lesson, window);
-    setTimeout(() => this.watch(lesson, window), leftMs).unref();
+    const remainingMs = claim.heardMs + GONE_AFTER_MS - this.nowMs();
+    if (remainingMs <= 0) return this.release(lesson, window);
+    setTimeout(() => this.watch(lesson, window), remainingMs).unref();
   }
 }

@@ -18,7 +18,7 @@ const teachers = shallowRef<readonly Colleague[]>([]);
 const { problem, attempt } = useAttempt();
 /** A link that was just made, and whom it is for: `null` for somebody new. It stays while its dialog fades away. */
 const made = shallowRef<{ ticket: Ticket; holder: Colleague | null } | null>(null);
-const isLinkShown = ref(false);
+const isLinkOpen = ref(false);
 
 const address = computed(() => {
   if (!made.value) return '';
@@ -31,7 +31,7 @@ onMounted(() => attempt(async () => void (teachers.value = await api.colleagues(
 const makeLink = (holder: Colleague | null) =>
   attempt(async () => {
     made.value = { ticket: await api.makeTicket(holder?.id ?? null), holder };
-    isLinkShown.value = true;
+    isLinkOpen.value = true;
   });
 
 const WAYS = {
@@ -103,7 +103,7 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
     </ul>
 
     <dialog-card
-      v-model:show="isLinkShown"
+      v-model:show="isLinkOpen"
       :title="made?.holder ? `A new password for ${made.holder.name}` : 'An invitation'"
       style="max-width: 32rem"
     >

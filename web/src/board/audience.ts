@@ -3,7 +3,7 @@ import { useNotices } from '../lesson/notices';
 import { ofLesson } from '../lesson/lesson-scope';
 
 /** How often it is looked whether a window that was left is back, and for how long. */
-const LOOKED_AT_MS = 100;
+const CHECKED_EVERY_MS = 100;
 const BACK_WITHIN_MS = 5000;
 
 /** A second window with the page alone, which follows what the teacher does. */
@@ -61,8 +61,8 @@ export const useAudience = ofLesson(() => {
 /** Whether another window, which was left, has another document of ours within a while. Nobody tells of that. */
 async function isLoadedAnew(other: Window): Promise<boolean> {
   const before = other.document;
-  for (let waitedMs = 0; waitedMs < BACK_WITHIN_MS && !other.closed; waitedMs += LOOKED_AT_MS) {
-    await new Promise((resolve) => setTimeout(resolve, LOOKED_AT_MS));
+  for (let waitedMs = 0; waitedMs < BACK_WITHIN_MS && !other.closed; waitedMs += CHECKED_EVERY_MS) {
+    await new Promise((resolve) => setTimeout(resolve, CHECKED_EVERY_MS));
     try {
       if (!other.closed && other.document !== before && other.document.readyState === 'complete') return true;
     } catch {

@@ -53,7 +53,7 @@ describe('after everything was taken hold of', () => {
 it('Escape leaves the hand in the hand that took hold with it', () => {
   const [pens, selection] = [usePens(), useSelection()];
   press('G');
-  selection.takeEverything();
+  selection.holdEverything();
   press('Esc');
   expect([pens.held, selection.pieces.length]).toEqual(['hold', 0]);
 });

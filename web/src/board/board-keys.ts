@@ -39,10 +39,10 @@ export function useBoardKeys(): Key[] {
   /** What was in the hand before it took hold of everything. */
   let before: typeof pens.held | null = null;
 
-  function takeAll() {
+  function holdAll() {
     if (pens.held !== 'hold') before = pens.held;
     pens.held = 'hold';
-    if (surface.isWritable) selection.takeEverything();
+    if (surface.isWritable) selection.holdEverything();
   }
 
   /** Lets go. A tool that was put away to take everything is in the hand again; any other stays there. */
@@ -65,7 +65,7 @@ export function useBoardKeys(): Key[] {
       when: () => surface.isWritable,
       run: () => toolsHere.toggle(),
     },
-    { keys: 'Ctrl A', does: 'Take hold of all on the page', run: takeAll },
+    { keys: 'Ctrl A', does: 'Take hold of all on the page', run: holdAll },
     { keys: 'Esc', does: 'Let go of what is held', when: () => selection.pieces.length > 0, run: letGo },
     { keys: 'Ctrl D', does: 'Duplicate what is held', run: () => selection.duplicate() },
     { keys: '+', does: 'See the page larger', run: () => view.nearer() },

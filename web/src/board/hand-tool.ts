@@ -56,7 +56,7 @@ export function handTool(sight: BoardSight, startDrag: () => void): BoardTool {
   function move(event: PointerEvent): void {
     if (!line) return;
     const at = placeOf(event);
-    if (selection.doing === 'cutting' || pens.takesBy === 'loop') line.push(at);
+    if (selection.doing === 'cutting' || pens.holdsBy === 'loop') line.push(at);
     else line = boxLine(line[0], at);
     sight.changed();
   }
@@ -69,11 +69,11 @@ export function handTool(sight: BoardSight, startDrag: () => void): BoardTool {
     if (event.type === 'pointercancel') return;
     if (selection.doing === 'cutting') return void selection.cutOut(drawn);
     if (extentPt(drawn) * sight.pxPerPt() < LEAST_LOOP_PX) return;
-    if (pens.takesBy === 'loop') selection.takeInLoop(drawn.flatMap(({ xPt, yPt }) => [xPt, yPt]));
+    if (pens.holdsBy === 'loop') selection.holdInLoop(drawn.flatMap(({ xPt, yPt }) => [xPt, yPt]));
     else {
       const [xs, ys] = [drawn.map(({ xPt }) => xPt), drawn.map(({ yPt }) => yPt)];
       const [left, right] = [Math.min(...xs), Math.max(...xs)];
-      selection.takeWithin({ left, right, top: Math.min(...ys), bottom: Math.max(...ys) });
+      selection.holdWithin({ left, right, top: Math.min(...ys), bottom: Math.max(...ys) });
     }
   }
 

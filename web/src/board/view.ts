@@ -4,7 +4,7 @@ import {
   lookOf,
   moved,
   scaleOf,
-  settledView,
+  viewWithin,
   viewOf,
   wholeOf,
   type Box,
@@ -26,7 +26,7 @@ export const useView = ofLesson(() => {
 
   const view = computed((): View => {
     if (!page.value) return { zoom: 1, xPt: 0, yPt: 0 };
-    return settledView(page.value, box.value, part.value ?? wholeOf(page.value));
+    return viewWithin(page.value, box.value, part.value ?? wholeOf(page.value));
   });
   const zoom = computed(() => view.value.zoom);
   /** How much of the box's width the page's width takes: growing downwards does not change it. */
@@ -73,7 +73,7 @@ export const useView = ofLesson(() => {
   function keepScale(taller: Page, pxPerPt: number, lowestPt: number): void {
     const zoom = pxPerPt / scaleOf(taller, box.value, wholeOf(taller));
     const { xPt } = view.value;
-    part.value = zoom > 1 ? settledView(taller, box.value, { zoom, xPt, yPt: lowestPt }) : null;
+    part.value = zoom > 1 ? viewWithin(taller, box.value, { zoom, xPt, yPt: lowestPt }) : null;
   }
 
   /** Looks at a part of the page, as large as the box lets it be. */

@@ -7,33 +7,33 @@ import DialogCard from '../controls/DialogCard.vue';
 
 /** Chooses which pages of a PDF become pages of the lesson; all of them, unless some are taken out. */
 const bringIn = useBringIn();
-const left = ref<ReadonlySet<number>>(new Set());
+const excluded = ref<ReadonlySet<number>>(new Set());
 let lastTouched = 0;
 
 const count = computed(() => bringIn.choice?.pdf.pageCount ?? 0);
-const chosen = computed(() => Array.from({ length: count.value }, (_, n) => n).filter((n) => !left.value.has(n)));
+const chosen = computed(() => Array.from({ length: count.value }, (_, n) => n).filter((n) => !excluded.value.has(n)));
 
 watch(
   () => bringIn.choice,
-  () => (left.value = new Set()),
+  () => (excluded.value = new Set()),
 );
 
 /** With Shift, all between the last one touched and this one follow it. */
 function toggle(n: number, event: MouseEvent | KeyboardEvent) {
-  const takeOut = !left.value.has(n);
-  const next = new Set(left.value);
+  const isExcluding = !excluded.value.has(n);
+  const next = new Set(excluded.value);
   const from = event.shiftKey ? Math.min(lastTouched, n) : n;
   const to = event.shiftKey ? Math.max(lastTouched, n) : n;
   for (let i = from; i <= to; i++) {
-    if (takeOut) next.add(i);
+    if (isExcluding) next.add(i);
     else next.delete(i);
   }
-  left.value = next;
+  excluded.value = next;
   lastTouched = n;
 }
 
-const all = () => (left.value = new Set());
-const none = () => (left.value = new Set(Array.from({ length: count.value }, (_, n) => n)));
+const all = () => (excluded.value = new Set());
+const none = () => (excluded.value = new Set(Array.from({ length: count.value }, (_, n) => n)));
 </script>
 
 <template>
@@ -51,7 +51,7 @@ const none = () => (left.value = new Set(Array.from({ length: count.value }, (_,
         :key="n"
         :pdf="bringIn.choice.pdf"
         :index="n - 1"
-        :chosen="!left.has(n - 1)"
+        :chosen="!excluded.has(n - 1)"
         @toggle="(event) => toggle(n - 1, event)"
       />
     </div>

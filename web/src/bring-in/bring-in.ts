@@ -1,6 +1,6 @@
 import { STEPS_PER_PT } from '@kite-trail/core/ink/points';
 import { BLANK_PAPER, blankPage, boundedSide, pageRect, type Page } from '@kite-trail/core/lesson/page';
-import { fitted, settled } from '@kite-trail/core/lesson/picture';
+import { fitted, storable } from '@kite-trail/core/lesson/picture';
 import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
@@ -84,7 +84,7 @@ export const useBringIn = ofLesson(() => {
     const picture = pictureOn(page, asset, prepared, desk.nextZ(), at);
     desk.change({ kind: 'place', page: page.id, pieces: [picture] });
     pens.held = 'hold';
-    selection.take([picture.id]);
+    selection.hold([picture.id]);
     if (prepared.reducedFrom) {
       const { widthPx, heightPx } = prepared.reducedFrom;
       notice.value = `This picture was very large (${widthPx} × ${heightPx}); it is kept at ${prepared.widthPx} × ${prepared.heightPx}.`;
@@ -191,7 +191,7 @@ function pictureOn(
 ): Picture {
   const rect = pageRect(page);
   const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
-  const picture = settled({
+  const picture = storable({
     ...NEW,
     kind: 'picture',
     id: nanoid(12) as PieceId,

@@ -14,7 +14,7 @@ export class MicrophoneTrial {
   onLost: () => void = () => {};
   private readonly check = new VoiceCheck();
   /** Takes samples down while somebody wants them. */
-  private taken: Float32Array<ArrayBuffer>[] | null = null;
+  private heard: Float32Array<ArrayBuffer>[] | null = null;
   private full: (() => void) | null = null;
   private wantedSamples = 0;
 
@@ -55,31 +55,31 @@ export class MicrophoneTrial {
   async measureDelay(taps: AsyncIterable<number>): Promise<TapDelay> {
     const { clock } = this.source;
     const fromSamples = clock.takeSamples;
-    const taken: Float32Array<ArrayBuffer>[] = [];
-    this.taken = taken;
+    const heard: Float32Array<ArrayBuffer>[] = [];
+    this.heard = heard;
     this.wantedSamples = Infinity;
     const felt: number[] = [];
     for await (const atMs of taps) felt.push(clock.samplesAt(atMs));
     await new Promise((resolve) => setTimeout(resolve, AFTER_TAP_MS));
-    this.taken = null;
-    const knocks = findKnocks(joinSamples(taken)).map((at) => at + fromSamples);
+    this.heard = null;
+    const knocks = findKnocks(joinSamples(heard)).map((at) => at + fromSamples);
     return delayOfTaps(felt, knocks);
   }
 
   private async take(samples: number): Promise<Float32Array<ArrayBuffer>> {
-    const taken: Float32Array<ArrayBuffer>[] = [];
-    this.taken = taken;
+    const heard: Float32Array<ArrayBuffer>[] = [];
+    this.heard = heard;
     this.wantedSamples = samples;
     await new Promise<void>((resolve) => (this.full = resolve));
-    this.taken = this.full = null;
-    return joinSamples(taken).slice(0, samples);
+    this.heard = this.full = null;
+    return joinSamples(heard).slice(0, samples);
   }
 
   private hear(samples: Float32Array<ArrayBuffer>): void {
     this.check.add(samples);
     this.onHeard(levelOf(samples).peakDb, this.check.verdict);
-    if (!this.taken) return;
-    this.taken.push(samples);
+    if (!this.heard) return;
+    this.heard.push(samples);
     this.wantedSamples -= samples.length;
     if (this.wantedSamples <= 0) this.full?.();
   }

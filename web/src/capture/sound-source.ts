@@ -216,7 +216,7 @@ export class SoundSource {
 
 /** A sound clock that has not begun to run by then never will. */
 const STANDS_STILL_MS = 3000;
-const LOOKED_EVERY_MS = 20;
+const CHECKED_EVERY_MS = 20;
 
 /** Settles when a context's clock runs. Where there is no loudspeaker, some browsers let it stand still. @throws NoMicrophone */
 async function running(context: AudioContext): Promise<void> {
@@ -229,7 +229,7 @@ async function running(context: AudioContext): Promise<void> {
         'The sound of this device stands still, and recordings are timed by it. Connect a loudspeaker or headphones, or try another browser.',
       );
     }
-    await new Promise((resolve) => setTimeout(resolve, LOOKED_EVERY_MS));
+    await new Promise((resolve) => setTimeout(resolve, CHECKED_EVERY_MS));
   }
 }
 

@@ -2,7 +2,7 @@ import { LessonScope, useOtherwise } from './lesson-scope';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
-import { settled } from '@kite-trail/core/lesson/picture';
+import { storable } from '@kite-trail/core/lesson/picture';
 import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import { applyChange, sceneOf, shownPage } from '@kite-trail/core/lesson/scene';
 import { base, change } from '@kite-trail/core/testing/arbitraries';
@@ -13,7 +13,7 @@ import { useDesk } from './desk';
 const [FIRST, SECOND] = ['page-one', 'page-two'] as PageId[];
 
 const picture = (xPt: number): Picture =>
-  settled({
+  storable({
     ...NEW,
     kind: 'picture',
     id: 'chart' as PieceId,

@@ -142,18 +142,18 @@ export const useDesk = ofLesson(() => {
     const { undo: steps, redo } = history.value;
     const step = steps.at(-1);
     if (!step || isRefused(step)) return;
-    takeBack(step, (back) => ({ undo: steps.slice(0, -1), redo: [...redo, back] }));
+    revert(step, (back) => ({ undo: steps.slice(0, -1), redo: [...redo, back] }));
   }
 
   function redo(): void {
     const { undo: steps, redo: undone } = history.value;
     const step = undone.at(-1);
     if (!step || isRefused(step)) return;
-    takeBack(step, (back) => ({ undo: [...steps, back], redo: undone.slice(0, -1) }));
+    revert(step, (back) => ({ undo: [...steps, back], redo: undone.slice(0, -1) }));
   }
 
   /** Makes a step's changes, and shows the page they are about, so that nobody undoes what they cannot see. */
-  function takeBack(step: readonly Change[], historyWith: (back: Change[]) => History): void {
+  function revert(step: readonly Change[], historyWith: (back: Change[]) => History): void {
     const page = pageOf(step[0]);
     const turn: Change[] = page ? [{ kind: 'turn', page }] : [];
     const steps = new Set(step);

@@ -271,7 +271,7 @@ export const useLesson = ofLesson(() => {
     const planned = { id: take.id, lengthSamples: take.lengthSamples, plan };
     onTheWay.value = new Map(onTheWay.value).set(take.id, planned);
     const placed = placeTake(programme.value, planned);
-    if (placed) editions.put({ ...edition.value, programme: placed }, 'taken');
+    if (placed) editions.put({ ...edition.value, programme: placed }, 'recorded');
     if (plan.kind === 'carry-on') between.value = [];
   }
 

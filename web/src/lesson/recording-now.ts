@@ -11,7 +11,7 @@ export const useRecordingNow = ofLesson(() => {
   const plan = shallowRef<TakePlan>({ kind: 'carry-on' });
   /** Where changes on the desk go while a take is recorded; `null` while none is. */
   const mark = shallowRef<((change: Change, atMs: number) => void) | null>(null);
-  /** How often something has come up that wants to be looked at: a recording pauses for it. */
+  /** How often something has come up that wants the teacher’s eyes: a recording pauses for it. */
   const distractions = ref(0);
 
   const isIdle = computed(() => state.value === 'idle');
@@ -25,7 +25,7 @@ export const useRecordingNow = ofLesson(() => {
     watch(isOpen, (now) => now && pause());
   }
 
-  /** Something wants to be looked at, now. */
+  /** Something wants the teacher’s eyes, now. */
   const pause = (): void => void distractions.value++;
 
   return { state, plan, mark, distractions, isIdle, isStarting, isOn, takesInk, pauseWhile, pause };

@@ -125,8 +125,8 @@ export class Ledger {
   }
 
   /** Makes what another window has left this one's. @param isSeen this window's view is made with it. @returns it */
-  async takeOver(from: string, teacher: string, isSeen: boolean): Promise<Entry[]> {
-    const left = await this.log.takeOver(from, this.window, teacher, isSeen);
+  async inherit(from: string, teacher: string, isSeen: boolean): Promise<Entry[]> {
+    const left = await this.log.inherit(from, this.window, teacher, isSeen);
     for (const entry of left) this.entries.set(entry.key, entry);
     return left;
   }

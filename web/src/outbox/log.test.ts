@@ -27,8 +27,8 @@ const file = (name: string) => ({ kind: 'file', asset: name as never, name, payl
 /** A window after which no other one is there. */
 const lastWindow: WindowLocks = {
   window: 'window-now',
-  inherit: async (windows, takeOver) => {
-    for (const one of windows) await takeOver(one, true);
+  inherit: async (windows, inheritFrom) => {
+    for (const one of windows) await inheritFrom(one, true);
   },
 };
 

@@ -120,7 +120,7 @@ export class OutboxLog {
    * @param isSeen the other window's view is made with them from the beginning
    * @returns those it took over, in their order
    */
-  async takeOver(from: string, to: string, teacher: string, isSeen: boolean): Promise<Entry[]> {
+  async inherit(from: string, to: string, teacher: string, isSeen: boolean): Promise<Entry[]> {
     if (!this.db) return [];
     const writing = this.db.transaction('entries', 'readwrite');
     const taken: Entry[] = [];

@@ -37,8 +37,8 @@ class Browser {
     this.open.add(window);
     return {
       window,
-      inherit: async (windows, takeOver) => {
-        for (const one of windows) if (!this.open.has(one)) await takeOver(one, true);
+      inherit: async (windows, inheritFrom) => {
+        for (const one of windows) if (!this.open.has(one)) await inheritFrom(one, true);
       },
     };
   }

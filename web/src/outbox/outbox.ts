@@ -74,7 +74,7 @@ export class Outbox {
     const { teacher } = this.ledger;
     if (teacher === null) return;
     const others = await this.ledger.otherWindows();
-    await this.locks.inherit(others, (window, isAtOnce) => this.takeOver(window, teacher, isAtOnce && isSeen));
+    await this.locks.inherit(others, (window, isAtOnce) => this.inheritFrom(window, teacher, isAtOnce && isSeen));
   }
 
   /** The window goes: nothing more is sent from here. */
@@ -207,8 +207,8 @@ export class Outbox {
   }
 
   /** Takes over what a window that is gone has left. A recording without an end broke off with it. */
-  private async takeOver(window: string, teacher: string, isSeen: boolean): Promise<void> {
-    for (const { head, lesson } of await this.ledger.takeOver(window, teacher, isSeen)) {
+  private async inheritFrom(window: string, teacher: string, isSeen: boolean): Promise<void> {
+    for (const { head, lesson } of await this.ledger.inherit(window, teacher, isSeen)) {
       if (head.kind !== 'take') continue;
       const { take, plan } = head;
       const own = this.ledger.ofTake(take);

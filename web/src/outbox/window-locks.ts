@@ -5,7 +5,7 @@ export interface WindowLocks {
   /** This window. */
   readonly window: string;
   /** Inherits from windows that are gone, at once, and from the others when they go. */
-  inherit(windows: readonly string[], takeOver: (window: string, isAtOnce: boolean) => Promise<void>): Promise<void>;
+  inherit(windows: readonly string[], inheritFrom: (window: string, isAtOnce: boolean) => Promise<void>): Promise<void>;
 }
 
 /** Windows' locks in a browser. Without Web Locks, as on insecure addresses, nobody can tell which windows are there: then nothing is inherited. */
@@ -26,18 +26,18 @@ export class WebWindowLocks implements WindowLocks {
 
   async inherit(
     windows: readonly string[],
-    takeOver: (window: string, isAtOnce: boolean) => Promise<void>,
+    inheritFrom: (window: string, isAtOnce: boolean) => Promise<void>,
   ): Promise<void> {
     const locks = globalThis.navigator?.locks;
     if (!locks) return;
     for (const window of windows.filter((one) => !this.waitedFor.has(one))) {
       const isGone = await locks.request(lockOf(window), { ifAvailable: true }, async (lock) => {
-        if (lock) await takeOver(window, true);
+        if (lock) await inheritFrom(window, true);
         return lock !== null;
       });
       if (isGone) continue;
       this.waitedFor.add(window);
-      void locks.request(lockOf(window), () => takeOver(window, false));
+      void locks.request(lockOf(window), () => inheritFrom(window, false));
     }
   }
 }

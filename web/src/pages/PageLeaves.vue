@@ -32,7 +32,7 @@ watch(
     const before = new Map(order.value.map((state) => [state.page, state]));
     order.value = states.slice(0, Math.max(order.value.length, AT_ONCE)).map((state) => {
       const known = before.get(state.page);
-      return known && looksTheSame(known, state) ? known : state;
+      return known && isPaintedAlike(known, state) ? known : state;
     });
     growList();
   },
@@ -40,7 +40,7 @@ watch(
 );
 
 /** Every edit of the trail makes the pages anew, mostly of the pieces they had before; their leaves need not be. */
-function looksTheSame({ pieces }: PageState, { pieces: others }: PageState): boolean {
+function isPaintedAlike({ pieces }: PageState, { pieces: others }: PageState): boolean {
   return pieces === others || (pieces.length === others.length && pieces.every((piece, i) => piece === others[i]));
 }
 

@@ -40,7 +40,7 @@ const steps = useSteps();
         Takes
       </n-button>
     </stretch-bar>
-    <page-bar v-else-if="!here.isLookingBack" class="below" />
+    <page-bar v-else-if="!here.isListeningBack" class="below" />
   </template>
 </template>
 

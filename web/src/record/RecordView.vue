@@ -33,7 +33,7 @@ const { isLeaving } = useLeavingAsks();
 
 const hasTrail = computed(() => lesson.lengthSamples > 0);
 useSurface().show(() => {
-  const isWriting = !now.isIdle || !here.isLookingBack;
+  const isWriting = !now.isIdle || !here.isListeningBack;
   const played = hasTrail.value && !isWriting ? listening.moment : null;
   return { moment: oldInk.moment ?? played, isWriting };
 });

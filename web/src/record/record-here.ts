@@ -15,8 +15,8 @@ export const useRecordHere = ofLesson(() => {
   const recording = useRecording();
 
   /** Between takes one may look back along the trail; what is recorded then is put in there. */
-  const isLookingBack = computed(() => lesson.lengthSamples > 0 && (audition.other !== null || !listening.isAtEnd));
-  const insertAt = computed(() => (isLookingBack.value && !audition.other ? listening.samples : null));
+  const isListeningBack = computed(() => lesson.lengthSamples > 0 && (audition.other !== null || !listening.isAtEnd));
+  const insertAt = computed(() => (isListeningBack.value && !audition.other ? listening.samples : null));
   const what = computed(() => {
     if (stretch.ends) return { label: 'Retake', name: 'Retake the stretch' };
     if (insertAt.value !== null) return { label: 'Record here', name: 'Record here, at the playhead' };
@@ -29,5 +29,5 @@ export const useRecordHere = ofLesson(() => {
     else void recording.start();
   }
 
-  return { isLookingBack, what, record };
+  return { isListeningBack, what, record };
 });

@@ -32,7 +32,7 @@ import { useOldInk } from './old-ink';
 import { HEAD_START_SECONDS, planNow, useRuns, type Run } from './run';
 
 const RUN_UP_SECONDS = 3;
-const LOOK_AGAIN_MS = 50;
+const CHECKED_EVERY_MS = 50;
 const PAUSED = 'The recording is paused. Resume when you are ready.';
 const MICROPHONE_GONE =
   'The microphone is gone, so the recording is paused. Plug it in again and record on, or stop: all so far is kept.';
@@ -110,7 +110,7 @@ export const useRecording = ofLesson(() => {
       await leadIn(begun);
       if (isStarting.value) record(begun, release);
       // Until the first sound comes in it can still be given up.
-      while (isStarting.value) await lookAgain();
+      while (isStarting.value) await nextCheck();
       if (begun.hasBegun) return;
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error);
@@ -120,7 +120,7 @@ export const useRecording = ofLesson(() => {
     happen({ of: 'over' });
   }
 
-  const lookAgain = () => new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS));
+  const nextCheck = () => new Promise((resolve) => setTimeout(resolve, CHECKED_EVERY_MS));
 
   /** Before a take that carries on, seconds are counted; before any other, what precedes it is played. */
   async function leadIn(now: Run): Promise<void> {
@@ -135,15 +135,15 @@ export const useRecording = ofLesson(() => {
     // It may have been given up while the voice was being made ready.
     if (runUpSamples === 0 || !happen({ of: 'run-up' })) return;
     oldInk.show(now);
-    const leftSeconds = () => now.beginsSeconds - now.recorder.source.heardSecondsAt(performance.now());
+    const remainingSeconds = () => now.beginsSeconds - now.recorder.source.heardSecondsAt(performance.now());
     // The sound card is told a little before.
-    await countDown('run-up', () => leftSeconds() - HEAD_START_SECONDS);
+    await countDown('run-up', () => remainingSeconds() - HEAD_START_SECONDS);
   }
 
-  async function countDown(during: Recording<Run>['is'], leftSeconds: () => number): Promise<void> {
-    while (state.value === during && leftSeconds() > 0) {
-      countdown.value = Math.ceil(leftSeconds());
-      await lookAgain();
+  async function countDown(during: Recording<Run>['is'], remainingSeconds: () => number): Promise<void> {
+    while (state.value === during && remainingSeconds() > 0) {
+      countdown.value = Math.ceil(remainingSeconds());
+      await nextCheck();
     }
     countdown.value = 0;
   }

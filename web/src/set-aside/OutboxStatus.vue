@@ -36,7 +36,7 @@ const state = computed(() => {
   return { text: 'Saving…', icon: IconRefresh };
 });
 const name = computed(() => (aside.value > 0 ? `${state.value.text} ${aside.value} set aside` : state.value.text));
-const isShown = computed(() => lesson !== null || isOwed.value || aside.value > 0);
+const isNeeded = computed(() => lesson !== null || isOwed.value || aside.value > 0);
 
 const counted = (count: number, one: string, many: string) => (count === 1 ? one : `${count} ${many}`);
 /** What is only here so far. */
@@ -54,7 +54,7 @@ const here = computed(() => {
 
 <template>
   <n-popover
-    v-if="isShown"
+    v-if="isNeeded"
     trigger="click"
     display-directive="show"
     placement="bottom"

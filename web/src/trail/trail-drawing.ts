@@ -36,7 +36,7 @@ const TICK_HEIGHT = 13;
 const KITE_SIZE = 6;
 const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
 /** No stroke is longer, as far as those begun before an area are looked for. */
-const LOOK_BACK_SAMPLES = 60_000 * SAMPLES_PER_MS;
+const LONGEST_STROKE_SAMPLES = 60_000 * SAMPLES_PER_MS;
 
 /** How high the ruler of an editor is, and the lane for captions at its foot, in CSS pixels. */
 export const RULER_PX = 32;
@@ -77,7 +77,7 @@ function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, are
   const ground = area.color('sail');
   const ticks = new FillRun(surface);
   let page: PageId | null = null;
-  const first = firstAtOrAfter(trail.marks, area.fromSamples - LOOK_BACK_SAMPLES);
+  const first = firstAtOrAfter(trail.marks, area.fromSamples - LONGEST_STROKE_SAMPLES);
   for (let i = first; i < trail.marks.length && trail.marks[i].atSamples <= area.toSamples; i++) {
     const mark = trail.marks[i];
     const x = Math.round(xIn(area, mark.atSamples));

@@ -19,7 +19,7 @@ export function useTrimKeys(): Key[] {
 
   /** Chosen ink goes before a stretch of time does. */
   function cut(how: 'keep' | 'drop') {
-    if (ink.chosen.length > 0) return ink.takeOut();
+    if (ink.chosen.length > 0) return ink.remove();
     const goesOnAt = trimming.cutOut(how);
     if (goesOnAt !== null) listening.seek(goesOnAt);
   }

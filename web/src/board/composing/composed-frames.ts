@@ -1,6 +1,6 @@
 import type { Drawing } from '@kite-trail/core/drawing/drawing';
 import type { Figure, TextStyle } from '@kite-trail/core/lesson/content';
-import { frameMatrix, settledFrame, type Frame } from '@kite-trail/core/lesson/frame';
+import { frameMatrix, storableFrame, type Frame } from '@kite-trail/core/lesson/frame';
 import { movedTo } from '@kite-trail/core/lesson/matrix';
 import type { ShapePiece, TextPiece } from '@kite-trail/core/lesson/piece';
 
@@ -15,16 +15,16 @@ export function frameBetween(figure: Figure, from: PlacePt, to: PlacePt): Frame 
   const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
   if (figure === 'line' || figure === 'arrow') {
     const line = { widthPt: Math.hypot(dx, dy), heightPt: 1, turnRad: Math.atan2(dy, dx), mirrored: false };
-    return settledFrame({ ...middle, ...line }, 1);
+    return storableFrame({ ...middle, ...line }, 1);
   }
-  return settledFrame({ ...middle, widthPt: Math.abs(dx), heightPt: Math.abs(dy), turnRad: 0, mirrored: false });
+  return storableFrame({ ...middle, widthPt: Math.abs(dx), heightPt: Math.abs(dy), turnRad: 0, mirrored: false });
 }
 
 /** The frame of a drawing whose top left corner lies at a place. */
 export function frameFrom(at: PlacePt, turnRad: number, { widthPt, heightPt }: Drawing): Frame {
   const upright = { xPt: 0, yPt: 0, widthPt, heightPt, turnRad, mirrored: false };
   const middle = movedTo(frameMatrix({ ...upright, ...at }), { xPt: widthPt / 2, yPt: heightPt / 2 });
-  return settledFrame({ ...upright, ...middle });
+  return storableFrame({ ...upright, ...middle });
 }
 
 /** A text with other letters or another look. */
@@ -39,7 +39,7 @@ export function grownFrame(frame: Frame, drawing: Drawing, scale: number, held: 
   const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
   const share = { left: 1, center: 0, right: -1 }[held];
   const by = { xPt: ((size.widthPt - frame.widthPt) / 2) * share, yPt: (size.heightPt - frame.heightPt) / 2 };
-  return settledFrame({ ...frame, ...size, ...movedTo(frameMatrix(frame), by) });
+  return storableFrame({ ...frame, ...size, ...movedTo(frameMatrix(frame), by) });
 }
 
 /** Where a text's first line begins. */

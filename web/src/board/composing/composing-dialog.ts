@@ -1,7 +1,7 @@
 import { pieceProblem } from '@kite-trail/core/contract/change';
 import type { Drawing } from '@kite-trail/core/drawing/drawing';
 import type { Contents } from '@kite-trail/core/lesson/content';
-import { settledFrame } from '@kite-trail/core/lesson/frame';
+import { storableFrame } from '@kite-trail/core/lesson/frame';
 import type { PieceId } from '@kite-trail/core/lesson/ids';
 import { pageRect } from '@kite-trail/core/lesson/page';
 import { NEW, type ComposedPiece, type FormulaPiece, type Piece, type PlotPiece } from '@kite-trail/core/lesson/piece';
@@ -46,14 +46,14 @@ export const useComposingDialog = ofLesson(() => {
     if (before) return selection.alter([piece]);
     desk.change({ kind: 'place', page: desk.scene!.shown, pieces: [piece] });
     pens.held = 'hold';
-    selection.take([piece.id]);
+    selection.hold([piece.id]);
   }
 
   /** A piece with other content: it keeps its place, and its scale. */
   function changed(before: FormulaPiece | PlotPiece, content: Contents['formula' | 'plot'], drawing: Drawing): Piece {
     const scale = before.frame.heightPt / before.drawing.heightPt;
     const size = { widthPt: drawing.widthPt * scale, heightPt: drawing.heightPt * scale };
-    return { ...before, content, drawing, frame: settledFrame({ ...before.frame, ...size }) } as Piece;
+    return { ...before, content, drawing, frame: storableFrame({ ...before.frame, ...size }) } as Piece;
   }
 
   /** A new piece in the page's middle. */
@@ -61,7 +61,7 @@ export const useComposingDialog = ofLesson(() => {
     const rect = pageRect(shownPage(desk.scene!).page);
     const middle = { xPt: (rect.left + rect.right) / 2, yPt: (rect.top + rect.bottom) / 2 };
     const size = { widthPt: drawing.widthPt, heightPt: drawing.heightPt };
-    const frame = settledFrame({ ...middle, ...size, turnRad: 0, mirrored: false });
+    const frame = storableFrame({ ...middle, ...size, turnRad: 0, mirrored: false });
     return { ...NEW, id: nanoid(12) as PieceId, z: desk.nextZ(), kind, content, drawing, frame } as
       FormulaPiece | PlotPiece;
   }

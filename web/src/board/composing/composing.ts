@@ -103,7 +103,7 @@ export const useComposing = ofLesson(() => {
     const piece = shapeBetween(from, to);
     place(piece);
     pens.held = 'hold';
-    selection.take([piece.id]);
+    selection.hold([piece.id]);
   }
 
   /** Puts what the hand holds, text or a shape, in the middle of what is seen: for who works with keys. */
@@ -153,7 +153,7 @@ export const useComposing = ofLesson(() => {
     if (whileTyping.value === 'pause') recording.pause();
     const begun = ended.then(desk.beginGesture);
     typing.value = { ...set, page: page().id, begun, settling: begun, settings: 0, rest: [] };
-    if (set.id) selection.take([set.id]);
+    if (set.id) selection.hold([set.id]);
   }
 
   /** Sets what has been typed so far, on the page. */
@@ -237,7 +237,7 @@ export const useComposing = ofLesson(() => {
       desk.endGesture();
       if (!piece || typed.text === '' || typed.page !== desk.scene!.shown || !mayTakeHold || typing.value) return;
       pens.held = 'hold';
-      selection.take([piece.id]);
+      selection.hold([piece.id]);
     });
   }
 

@@ -25,7 +25,7 @@ const ink = (stroke: Figure['stroke']) => [placesOf(stroke).flatMap(({ xPt, yPt 
     <n-checkbox
       v-for="{ stroke, exact, figure } in reading.figures"
       :key="stroke.id"
-      :checked="!reading.leftOut.has(stroke.id)"
+      :checked="!reading.excluded.has(stroke.id)"
       @update:checked="(taken: boolean) => reading.leave(stroke.id, !taken)"
     >
       <span class="figure">

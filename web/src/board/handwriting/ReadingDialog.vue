@@ -20,7 +20,7 @@ const kinds = computed(() => [
 const isReady = computed(() =>
   reading.becomes === 'text'
     ? reading.lettersRead !== null && reading.text.trim() !== ''
-    : reading.figures.some(({ stroke }) => !reading.leftOut.has(stroke.id)),
+    : reading.figures.some(({ stroke }) => !reading.excluded.has(stroke.id)),
 );
 </script>
 

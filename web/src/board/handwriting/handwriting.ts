@@ -45,7 +45,7 @@ export const useReading = ofLesson(() => {
   const lettersRead = shallowRef<Reading | null>(null);
   const figures = shallowRef<readonly Figure[]>([]);
   /** Strokes that are to stay as they were drawn. */
-  const leftOut = shallowRef<ReadonlySet<PieceId>>(new Set());
+  const excluded = shallowRef<ReadonlySet<PieceId>>(new Set());
   const becomes = ref<'text' | 'figures'>('text');
   const text = ref('');
   const learns = ref(true);
@@ -84,7 +84,7 @@ export const useReading = ofLesson(() => {
     work = null;
     strokes.value = lettersRead.value = problem.value = null;
     figures.value = lines.value = [];
-    leftOut.value = new Set();
+    excluded.value = new Set();
     corrected.value = new Map();
     text.value = '';
   }
@@ -101,16 +101,16 @@ export const useReading = ofLesson(() => {
   }
 
   function leave(id: PieceId, out: boolean): void {
-    const ids = new Set(leftOut.value);
+    const ids = new Set(excluded.value);
     if (out) ids.add(id);
     else ids.delete(id);
-    leftOut.value = ids;
+    excluded.value = ids;
   }
 
   /** Puts what was read in the place of the ink, as one step. */
   async function replace(): Promise<void> {
     if (becomes.value === 'figures') {
-      selection.alter(figures.value.filter(({ stroke }) => !leftOut.value.has(stroke.id)).map(({ exact }) => exact));
+      selection.alter(figures.value.filter(({ stroke }) => !excluded.value.has(stroke.id)).map(({ exact }) => exact));
       return close();
     }
     if (isReplacing || text.value.trim() === '') return;
@@ -137,7 +137,7 @@ export const useReading = ofLesson(() => {
       { kind: 'lift', page: desk.scene!.shown, pieceIds: ink.map(({ id }) => id) },
       { kind: 'place', page: desk.scene!.shown, pieces: [made] },
     ]);
-    selection.take([made.id]);
+    selection.hold([made.id]);
   }
 
   /** The letters that were put right, as they were written. */
@@ -153,7 +153,7 @@ export const useReading = ofLesson(() => {
     lines,
     lettersRead,
     figures,
-    leftOut,
+    excluded,
     becomes,
     text,
     learns,

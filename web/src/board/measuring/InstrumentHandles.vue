@@ -139,19 +139,19 @@ function letGo(event: PointerEvent) {
   holdAnew();
 }
 
-/** A grip is followed from where it was taken: what matters is how far it has come. */
-let taken: { kind: 'turn' | 'size'; began: PlacePt; frame: Frame } | null = null;
+/** A grip is followed from where it was grasped: what matters is how far it has come. */
+let grasped: { kind: 'turn' | 'size'; began: PlacePt; frame: Frame } | null = null;
 
-function take(kind: 'turn' | 'size', event: PointerEvent) {
+function grasp(kind: 'turn' | 'size', event: PointerEvent) {
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  taken = { kind, began: props.toPage(event.clientX, event.clientY), frame: props.piece.frame };
+  grasped = { kind, began: props.toPage(event.clientX, event.clientY), frame: props.piece.frame };
 }
 
 function pull(event: PointerEvent) {
-  if (!taken) return;
-  const { began, frame } = taken;
+  if (!grasped) return;
+  const { began, frame } = grasped;
   const at = props.toPage(event.clientX, event.clientY);
-  if (taken.kind === 'turn') {
+  if (grasped.kind === 'turn') {
     const direction = ({ xPt, yPt }: PlacePt) => Math.atan2(yPt - frame.yPt, xPt - frame.xPt);
     return turnTo(frame.turnRad + direction(at) - direction(began));
   }
@@ -237,10 +237,10 @@ const whereText = computed(() => {
       :style="sideOf(grip.side)"
       :aria-label="grip.name"
       :title="grip.title"
-      @pointerdown="take(grip.kind, $event)"
+      @pointerdown="grasp(grip.kind, $event)"
       @pointermove="pull"
-      @pointerup="taken = null"
-      @pointercancel="taken = null"
+      @pointerup="grasped = null"
+      @pointercancel="grasped = null"
     >
       <component :is="grip.icon" :size="20" />
     </button>

@@ -42,7 +42,7 @@ function set() {
       </choice-tile>
     </tile-grid>
     <p class="note">Write along an edge and the pen follows it. Drag one to move it, turn it with two fingers.</p>
-    <n-checkbox v-model:checked="measuring.areShown">Viewers see them too</n-checkbox>
+    <n-checkbox v-model:checked="measuring.areForViewers">Viewers see them too</n-checkbox>
     <div class="scale" role="group" aria-label="Scale of this page">
       <span>1 cm of this page is</span>
       <n-input-number

@@ -27,7 +27,7 @@ describe('measuring tools', () => {
 
   it('kept out of the recording lie in this window alone, and still lead the pen', () => {
     const { desk, sent, measuring: tools } = measuring();
-    tools.areShown = false;
+    tools.areForViewers = false;
     tools.toggle('ruler');
     expect(sent).toEqual([]);
     expect(shownPage(desk.scene!).pieces).toEqual([]);
@@ -42,10 +42,10 @@ describe('measuring tools', () => {
     const { desk, measuring: tools } = measuring();
     tools.toggle('protractor');
     tools.put({ ...tools.lying[0], frame: { ...tools.lying[0].frame, xPt: 200 } });
-    tools.areShown = false;
+    tools.areForViewers = false;
     expect(shownPage(desk.scene!).pieces).toEqual([]);
     expect(tools.lying.map(({ frame }) => frame.xPt)).toEqual([200]);
-    tools.areShown = true;
+    tools.areForViewers = true;
     expect(shownPage(desk.scene!).pieces).toHaveLength(1);
     expect(tools.hidden).toEqual([]);
   });
@@ -58,7 +58,7 @@ describe('measuring tools', () => {
     expect(tools.lying[0].content.scale.unit).toBe('nm');
     desk.undo();
     expect(tools.lying[0].content.scale).toEqual({ perCm: 1, unit: 'cm' });
-    tools.areShown = false;
+    tools.areForViewers = false;
     tools.setScale({ perCm: 2, unit: 'm' });
     expect(tools.hidden.map(({ content }) => content.scale.unit)).toEqual(['m']);
     desk.undo();

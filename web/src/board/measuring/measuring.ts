@@ -43,7 +43,7 @@ export const useMeasuring = ofLesson(() => {
   const seen = computed(() => (desk.scene ? shownPage(desk.scene).pieces.filter(isInstrument) : []));
   /** All that lie on the page shown, as they read in its scale. */
   const lying = computed(() => [...seen.value.map(toScale), ...hidden.value]);
-  const areShown = computed({ get: () => shown.value === 'yes', set: showAll });
+  const areForViewers = computed({ get: () => shown.value === 'yes', set: showAll });
 
   const isSeen = (id: PieceId) => seen.value.some((piece) => piece.id === id);
 
@@ -52,7 +52,7 @@ export const useMeasuring = ofLesson(() => {
   }
 
   function add(piece: InstrumentPiece): void {
-    if (areShown.value) desk.changeAside({ kind: 'place', page: desk.scene!.shown, pieces: [piece] });
+    if (areForViewers.value) desk.changeAside({ kind: 'place', page: desk.scene!.shown, pieces: [piece] });
     else keepOut([...hidden.value, piece]);
   }
 
@@ -124,5 +124,5 @@ export const useMeasuring = ofLesson(() => {
     return null;
   }
 
-  return { scale, hidden, lying, areShown, reading, toggle, put, putAway, setScale, leadFrom };
+  return { scale, hidden, lying, areForViewers, reading, toggle, put, putAway, setScale, leadFrom };
 });

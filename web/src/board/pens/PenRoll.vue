@@ -56,7 +56,7 @@ function show(what: typeof open.value) {
 
 onPageTouched(() => (open.value = null));
 
-function takeHold() {
+function pickUp() {
   pens.held = 'hold';
   open.value = null;
 }
@@ -138,7 +138,7 @@ function takeHold() {
       title="Take hold of things on the page"
       :aria-pressed="pens.held === 'hold'"
       aria-label="Take hold"
-      @click="takeHold"
+      @click="pickUp"
     >
       <icon-hand-grab :size="26" stroke="1.75" />
     </button>

@@ -12,7 +12,7 @@ const room = useRoomLight();
 const SIZE = { widthPx: 40, heightPx: 26 };
 const DENSITY = 2;
 /** Broader ink is shown no broader than this, so that the roll stays even. */
-const BROADEST_SHOWN_PT = 11;
+const BROADEST_SAMPLE_PT = 11;
 
 const canvas = ref<HTMLCanvasElement>();
 
@@ -31,7 +31,7 @@ function paint() {
   if (!surface) return;
   surface.setTransform(1, 0, 0, 1, 0, 0);
   surface.clearRect(0, 0, SIZE.widthPx * DENSITY, SIZE.heightPx * DENSITY);
-  const pen = { ...props.pen, widthPt: Math.min(BROADEST_SHOWN_PT, props.pen.widthPt) };
+  const pen = { ...props.pen, widthPt: Math.min(BROADEST_SAMPLE_PT, props.pen.widthPt) };
   const stroke = newStroke({ id: 'sample' as never, z: 0, pen, points: POINTS });
   paintPieces(surface, [stroke], room.color.value('sail'), { leftPx: 0, topPx: 0, pxPerPt: DENSITY });
 }

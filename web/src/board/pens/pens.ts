@@ -54,7 +54,7 @@ export const usePens = defineStore('pens', () => {
   const held = ref<HeldTool>('pen');
   const eraser = ref<{ takes: 'strokes' | 'parts'; radiusPt: number }>({ takes: 'strokes', radiusPt: 9 });
   /** Whether the hand takes what a loop is drawn around, or a box. */
-  const takesBy = useKeptSetting<'loop' | 'box'>('kite-trail-takes-by', 'loop');
+  const holdsBy = useKeptSetting<'loop' | 'box'>('kite-trail-takes-by', 'loop');
   const pointer = ref<{ pointer: Pointer; color: string }>({ pointer: 'dot', color: '#d9482b' });
   /** Whether a palm or fist laid on the page rubs out what is under it: for classroom panels. */
   const palm = useKeptSetting<'rests' | 'erases'>('kite-trail-palm', 'rests');
@@ -204,7 +204,7 @@ export const usePens = defineStore('pens', () => {
     held,
     heldPen,
     eraser,
-    takesBy,
+    holdsBy,
     pointer,
     palette,
     letters,

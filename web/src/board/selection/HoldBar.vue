@@ -16,16 +16,16 @@ const clipboard = useClipboard();
     <action-button
       name="Draw a loop"
       :icon="IconLasso"
-      :pressed="pens.takesBy === 'loop'"
-      @click="pens.takesBy = 'loop'"
+      :pressed="pens.holdsBy === 'loop'"
+      @click="pens.holdsBy = 'loop'"
     />
     <action-button
       name="Draw a box"
       :icon="IconMarquee2"
-      :pressed="pens.takesBy === 'box'"
-      @click="pens.takesBy = 'box'"
+      :pressed="pens.holdsBy === 'box'"
+      @click="pens.holdsBy = 'box'"
     />
-    <action-button name="Take everything" :icon="IconSelectAll" @click="selection.takeEverything()" />
+    <action-button name="Hold all" :icon="IconSelectAll" @click="selection.holdEverything()" />
     <action-button name="Paste" :icon="IconClipboard" :disabled="!clipboard.hasSomething" @click="clipboard.paste()" />
   </div>
 </template>

@@ -39,7 +39,7 @@ const handsOut = computed(() => selection.pieces.every((one) => one.handsOut));
           title="Take the ink on it along"
           :icon="IconScribble"
           named
-          @click="selection.takeInkOn()"
+          @click="selection.carryInk()"
         />
       </template>
       <action-button

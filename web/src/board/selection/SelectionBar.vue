@@ -26,7 +26,7 @@ import ActionButton from '../../controls/ActionButton.vue';
 import BarPanel from '../../controls/BarPanel.vue';
 import ArrangePanel from './ArrangePanel.vue';
 import LinkPanel from './LinkPanel.vue';
-import LooksPanel from './LooksPanel.vue';
+import StylePanel from './StylePanel.vue';
 import MorePanel from './MorePanel.vue';
 import TextOptions from '../composing/TextOptions.vue';
 
@@ -107,7 +107,7 @@ const kindName = computed(() => (selection.picture ? 'Picture' : 'What is held')
         @click="reading.open()"
       />
       <bar-panel v-model:open="open.looks" name="Looks" :icon="IconPalette" :is-quiet="isTight"
-        ><looks-panel
+        ><style-panel
       /></bar-panel>
       <bar-panel v-model:open="open.arrange" name="Arrange" :icon="IconStack2" :is-quiet="isTight">
         <arrange-panel @done="closeAll" />

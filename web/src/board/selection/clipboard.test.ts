@@ -50,7 +50,7 @@ beforeEach(() => vi.clearAllMocks());
 describe('what is copied', () => {
   it('is pasted in another lesson, with the files of its pictures, each asked for once', async () => {
     await open('lesson-one-of-us-all', stroke, picture);
-    useSelection().takeEverything();
+    useSelection().holdEverything();
     const copied = useClipboard().copy();
     const file = new Blob(['buoy']);
     vi.spyOn(api, 'lessonFile').mockResolvedValue(file);
@@ -65,7 +65,7 @@ describe('what is copied', () => {
 
   it('lies a little aside of what it was copied from, and asks for no file again', async () => {
     await open('lesson-one-of-us-all', picture);
-    useSelection().takeEverything();
+    useSelection().holdEverything();
     useClipboard().copy();
     await useClipboard().paste();
     expect(add).not.toHaveBeenCalled();
@@ -75,7 +75,7 @@ describe('what is copied', () => {
 
   it('that is cut is gone from the page, and comes back by pasting, or by undo', async () => {
     await open('lesson-one-of-us-all', stroke);
-    useSelection().takeEverything();
+    useSelection().holdEverything();
     const copied = useClipboard().cut();
     expect(onPage()).toEqual([]);
     useDesk().undo();
@@ -93,7 +93,7 @@ describe('what is copied', () => {
 
   it('whose picture cannot be had now changes nothing', async () => {
     await open('lesson-one-of-us-all', picture);
-    useSelection().takeEverything();
+    useSelection().holdEverything();
     const copied = useClipboard().copy();
     vi.spyOn(api, 'lessonFile').mockRejectedValue(new Error('There is no network just now.'));
     await open('lesson-two-of-us-all');

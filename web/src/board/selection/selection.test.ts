@@ -30,7 +30,7 @@ function held(...strokes: Stroke[]) {
 describe('what is held', () => {
   it('is moved from where the gesture began, into line, as one step to undo', () => {
     const { desk, selection, strokes } = held(line('a', 100, 100, 1), line('b', 100, 200, 2), line('c', 500, 400, 3));
-    selection.take(['a', 'b'] as PieceId[]);
+    selection.hold(['a', 'b'] as PieceId[]);
     selection.begin();
     selection.drag(50, 20, 4);
     selection.drag(203, 60, 0);
@@ -44,7 +44,7 @@ describe('what is held', () => {
 
   it('falls in line with what is near, and shows by what', () => {
     const { selection, strokes } = held(line('a', 100, 100, 1), line('c', 500, 400, 3));
-    selection.take(['a'] as PieceId[]);
+    selection.hold(['a'] as PieceId[]);
     selection.begin();
     selection.drag(397, 40, 6);
     expect(placesOf(strokes()[0])[0].xPt).toBeCloseTo(500, 3);
@@ -54,15 +54,15 @@ describe('what is held', () => {
 
   it('is taken with all of its group, and what is locked only by touching it', () => {
     const { selection, strokes } = held(line('a', 100, 100, 1), line('b', 100, 200, 2), line('c', 100, 300, 3));
-    selection.take(['a', 'b'] as PieceId[]);
+    selection.hold(['a', 'b'] as PieceId[]);
     selection.group();
-    selection.take(['c'] as PieceId[]);
+    selection.hold(['c'] as PieceId[]);
     selection.lock(true);
     selection.letGo();
     selection.takeAt({ xPt: 150, yPt: 100 }, 4);
     expect([...selection.ids]).toEqual(['a', 'b']);
     expect(selection.isGrouped).toBe(true);
-    selection.takeEverything();
+    selection.holdEverything();
     expect([...selection.ids]).toEqual(['a', 'b']);
     selection.takeAt({ xPt: 150, yPt: 300 }, 4);
     expect([...selection.ids, selection.isLocked]).toEqual(['c', true]);
@@ -71,7 +71,7 @@ describe('what is held', () => {
 
   it('gives copies new ids and groups of their own', () => {
     const { selection, strokes } = held(line('a', 100, 100, 1), line('b', 100, 200, 2));
-    selection.take(['a', 'b'] as PieceId[]);
+    selection.hold(['a', 'b'] as PieceId[]);
     selection.group();
     selection.duplicate();
     const [a, b, first, second] = strokes();

@@ -9,7 +9,7 @@ import { arrangementOf, movedPiece, movement } from '@kite-trail/core/lesson/mov
 import { pageRect } from '@kite-trail/core/lesson/page';
 import { cropped, cutAlong, fitted } from '@kite-trail/core/lesson/picture';
 import {
-  settledOpacity,
+  storableOpacity,
   WHOLE,
   type Crop,
   type Link,
@@ -33,7 +33,7 @@ const AROUND_PT = 24;
 /** What is dragged goes by steps of the grid on which everything lies. */
 const onGrid = (pt: number): number => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT;
 
-/** What the teacher has taken hold of, and what can be done with it. */
+/** What the teacher holds, and what can be done with it. */
 export const useSelection = ofLesson(() => {
   const desk = useDesk();
   const view = useView();
@@ -67,14 +67,14 @@ export const useSelection = ofLesson(() => {
     return only.value && only.value.kind !== 'stroke' ? only.value.frame : frameOf(boundsOf(pieces.value));
   });
 
-  function take(taken: Iterable<PieceId>): void {
-    ids.value = new Set(taken);
+  function hold(held: Iterable<PieceId>): void {
+    ids.value = new Set(held);
     doing.value = 'moving';
   }
 
-  const letGo = () => take([]);
+  const letGo = () => hold([]);
 
-  /** With a piece, all of its group is taken. */
+  /** With a piece, all of its group is held. */
   function withGroups(some: readonly Piece[]): PieceId[] {
     const groups = new Set(some.map(({ group }) => group));
     groups.delete(null);
@@ -85,8 +85,8 @@ export const useSelection = ofLesson(() => {
   }
 
   /**
-   * Takes what lies at a place, unless it is taken already.
-   * @param more adds it to what is taken, or lets it go again
+   * Holds what lies at a place, unless it is held already.
+   * @param more adds it to what is held, or lets it go again
    */
   function takeAt(at: { xPt: number; yPt: number }, reachPt: number, more = false): Piece | null {
     const found = pieceAt(onPage(), at, reachPt) ?? null;
@@ -95,24 +95,24 @@ export const useSelection = ofLesson(() => {
       return null;
     }
     const own = withGroups([found]);
-    const isTaken = ids.value.has(found.id);
-    if (more) take(isTaken ? [...ids.value].filter((id) => !own.includes(id)) : [...ids.value, ...own]);
-    else if (!isTaken) take(own);
+    const isHeld = ids.value.has(found.id);
+    if (more) hold(isHeld ? [...ids.value].filter((id) => !own.includes(id)) : [...ids.value, ...own]);
+    else if (!isHeld) hold(own);
     return found;
   }
 
-  /** What is locked is only taken by touching it. */
-  const takeAll = (some: readonly Piece[]) => take(withGroups(some.filter((piece) => !piece.locked)));
-  const takeWithin = (rect: RectPt) => takeAll(piecesWithin(onPage(), rect));
-  const takeInLoop = (loop: readonly number[]) => takeAll(piecesInLoop(onPage(), loop));
-  const takeEverything = () => takeAll(onPage());
+  /** What is locked is only held by touching it. */
+  const holdAll = (some: readonly Piece[]) => hold(withGroups(some.filter((piece) => !piece.locked)));
+  const holdWithin = (rect: RectPt) => holdAll(piecesWithin(onPage(), rect));
+  const holdInLoop = (loop: readonly number[]) => holdAll(piecesInLoop(onPage(), loop));
+  const holdEverything = () => holdAll(onPage());
 
   /** Takes the ink on a picture along with it. */
-  function takeInkOn(): void {
+  function carryInk(): void {
     if (!only.value || only.value.kind === 'stroke') return;
     const corners = cornersOf(only.value.frame).flatMap(({ xPt, yPt }) => [xPt, yPt]);
     const ink = piecesInLoop(onPage(), corners).filter(({ kind }) => kind === 'stroke');
-    take(withGroups([only.value, ...ink]));
+    hold(withGroups([only.value, ...ink]));
   }
 
   function alter(changed: readonly Piece[]): void {
@@ -213,7 +213,7 @@ export const useSelection = ofLesson(() => {
       group: piece.group && groupOf(piece.group),
     }));
     desk.change({ kind: 'place', page: desk.scene!.shown, pieces: copies });
-    take(copies.map(({ id }) => id));
+    hold(copies.map(({ id }) => id));
   }
 
   function lift(): void {
@@ -232,7 +232,7 @@ export const useSelection = ofLesson(() => {
   }
   const ungroup = () => each((piece) => ({ ...piece, group: null }));
   const lock = (locked: boolean) => each((piece) => ({ ...piece, locked }));
-  const fade = (opacity: number) => each((piece) => ({ ...piece, opacity: settledOpacity(opacity) }));
+  const fade = (opacity: number) => each((piece) => ({ ...piece, opacity: storableOpacity(opacity) }));
   const link = (to: Link | null) => each((piece) => ({ ...piece, link: to }));
   const setHandsOut = (handsOut: boolean) => each((piece) => ({ ...piece, handsOut }));
   const align = (to: Alignment) => arrange(aligned(pieces.value, to).map(arrangementOf));
@@ -299,13 +299,13 @@ export const useSelection = ofLesson(() => {
     doing,
     cropTo,
     guides,
-    take,
+    hold,
     letGo,
     takeAt,
-    takeWithin,
-    takeInLoop,
-    takeEverything,
-    takeInkOn,
+    holdWithin,
+    holdInLoop,
+    holdEverything,
+    carryInk,
     begin,
     end,
     drag,

@@ -145,11 +145,11 @@ describe('stretches in which nobody speaks', () => {
       [1.5, 1.9],
       [6, 1.4],
     ]);
-    quiet.leaveOut(quiet.listed[0], true);
+    quiet.exclude(quiet.listed[0], true);
     expect(quiet.savesSamples).toBe(1.4 * SECOND);
     expect(quiet.apply()).toBe(1.4 * SECOND);
     expect(seconds()).toBeCloseTo(8.6);
-    expect(quiet.listed.every(({ isLeftOut }) => !isLeftOut)).toBe(true);
+    expect(quiet.listed.every(({ isExcluded }) => !isExcluded)).toBe(true);
     useEditing().undo();
     expect(seconds()).toBe(10);
   });
@@ -182,7 +182,7 @@ describe('chosen ink', () => {
     expect(choice.isEdited).toBe(true);
     choice.restore();
     expect([strokesAt(0.5), choice.isEdited]).toEqual([[], false]);
-    choice.takeOut();
+    choice.remove();
     expect(strokesAt(10)).toEqual(['splice']);
   });
 

@@ -58,7 +58,7 @@ describe('an edition', () => {
             put(to, 'redone');
           } else if (act === 'take' || act === 'elsewhere') {
             past = future = [];
-            put(length++, act === 'take' ? 'taken' : 'school');
+            put(length++, act === 'take' ? 'recorded' : 'school');
           }
           expect(edition.now).toEqual(playing(now));
           expect(edition.past).toEqual(past.map(playing));

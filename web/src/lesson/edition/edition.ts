@@ -7,7 +7,7 @@ import { ofLesson } from '../lesson-scope';
  * Where an edition comes from: an edit made here, or taken back or made again here; a take that has ended here; the school, which
  * says what was in force when the lesson was opened, or what has been done elsewhere.
  */
-export type EditionFrom = 'edited' | 'undone' | 'redone' | 'taken' | 'school';
+export type EditionFrom = 'edited' | 'undone' | 'redone' | 'recorded' | 'school';
 
 /** What viewers get. All that changes it comes through `put`. */
 export const useEdition = ofLesson(() => {

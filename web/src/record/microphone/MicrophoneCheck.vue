@@ -46,7 +46,7 @@ const peakDb = ref(SILENT_DB);
 const verdict = ref<VoiceVerdict>('listening');
 const trying = ref<'no' | 'recording' | 'playing'>('no');
 /** Taps still to come, while the delay is measured. */
-const tapsLeft = ref<number | null>(null);
+const remainingTaps = ref<number | null>(null);
 const measured = shallowRef<TapDelay | null>(null);
 let tapped: (atMs: number) => void = () => {};
 let tries = 0;
@@ -71,7 +71,7 @@ function close() {
   trial.value?.close();
   trial.value = null;
   trying.value = 'no';
-  tapsLeft.value = measured.value = null;
+  remainingTaps.value = measured.value = null;
   peakDb.value = SILENT_DB;
   verdict.value = 'listening';
 }
@@ -115,9 +115,9 @@ async function measure() {
   const { value: opened } = trial;
   if (!opened) return;
   measured.value = null;
-  tapsLeft.value = TAPS;
+  remainingTaps.value = TAPS;
   const found = await opened.measureDelay(taps());
-  tapsLeft.value = null;
+  remainingTaps.value = null;
   if (opened !== trial.value) return;
   if (found.kind === 'measured') microphone.keepDelay(found.delayMs);
   measured.value = found;
@@ -125,10 +125,10 @@ async function measure() {
 
 async function* taps(): AsyncGenerator<number> {
   for (let left = TAPS; left > 0; left--) {
-    tapsLeft.value = left;
+    remainingTaps.value = left;
     yield await new Promise<number>((resolve) => (tapped = resolve));
   }
-  tapsLeft.value = 0;
+  remainingTaps.value = 0;
 }
 </script>
 
@@ -178,13 +178,13 @@ async function* taps(): AsyncGenerator<number> {
         <legend>Delay</legend>
         <p class="note" role="status">{{ delayTold }}</p>
         <button
-          v-if="tapsLeft !== null"
+          v-if="remainingTaps !== null"
           class="pad"
-          :disabled="tapsLeft === 0"
+          :disabled="remainingTaps === 0"
           @pointerdown.prevent="tapped($event.timeStamp)"
           @keydown.space.prevent="!$event.repeat && tapped($event.timeStamp)"
         >
-          {{ tapsLeft > 0 ? `Tap here, audibly: ${tapsLeft} more` : 'Listening…' }}
+          {{ remainingTaps > 0 ? `Tap here, audibly: ${remainingTaps} more` : 'Listening…' }}
         </button>
         <template v-else>
           <n-button :disabled="!trial" @click="measure">Measure by tapping</n-button>

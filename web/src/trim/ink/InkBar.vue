@@ -27,7 +27,7 @@ const color = computed({ get: () => ink.color, set: (to: string) => ink.recolour
       <b>{{ count }} {{ count === 1 ? 'stroke' : 'strokes' }}</b> chosen. Shift and touch for more, or draw a loop.
     </span>
     <template v-if="lesson.isWithServer">
-      <n-button type="primary" title="As if it had never been written; the voice stays" @click="ink.takeOut()">
+      <n-button type="primary" title="As if it had never been written; the voice stays" @click="ink.remove()">
         Take out
       </n-button>
       <n-button title="It lies there when the lesson begins" @click="ink.fromStart()">From the start</n-button>

@@ -98,7 +98,7 @@ export const useInkChoice = ofLesson(() => {
     void editing.change({ inkEdits: lesson.edition.inkEdits.filter(({ stroke }) => !ids.value.has(stroke)) });
   }
 
-  const takeOut = () => edit(({ stroke }) => ({ stroke: stroke.id, isOut: true }));
+  const remove = () => edit(({ stroke }) => ({ stroke: stroke.id, isOut: true }));
   const fromStart = () => edit(({ stroke }) => ({ stroke: stroke.id, at: 'start' }));
   const recolour = (to: string) => edit(({ stroke }) => ({ stroke: stroke.id, color: to }));
 
@@ -130,7 +130,7 @@ export const useInkChoice = ofLesson(() => {
     clear,
     isEdited,
     restore,
-    takeOut,
+    remove,
     fromStart,
     recolour,
     moveTo,

@@ -64,17 +64,17 @@ function show({ fromSamples, toSamples }: ListedStretch) {
       <n-button
         type="primary"
         size="large"
-        :disabled="quiet.taken.length === 0 || !lesson.isWithServer"
+        :disabled="quiet.chosen.length === 0 || !lesson.isWithServer"
         @click="quiet.apply()"
       >
-        {{ isPauses ? 'Close' : 'Quicken' }} {{ quiet.taken.length }}, save {{ seconds(quiet.savesSamples) }}
+        {{ isPauses ? 'Close' : 'Quicken' }} {{ quiet.chosen.length }}, save {{ seconds(quiet.savesSamples) }}
       </n-button>
       <ul class="rows" :aria-label="isPauses ? 'Pauses' : 'Silent writing'">
-        <li v-for="one in quiet.listed" :key="one.fromSamples" class="row" :class="{ out: one.isLeftOut }">
+        <li v-for="one in quiet.listed" :key="one.fromSamples" class="row" :class="{ out: one.isExcluded }">
           <n-checkbox
-            :checked="!one.isLeftOut"
+            :checked="!one.isExcluded"
             :aria-label="`From ${clockText(one.fromSamples)}`"
-            @update:checked="(is: boolean) => quiet.leaveOut(one, !is)"
+            @update:checked="(is: boolean) => quiet.exclude(one, !is)"
           />
           <span class="time">{{ clockText(one.fromSamples) }}</span>
           <span class="saves">saves {{ seconds(one.savesSamples) }}</span>

@@ -16,7 +16,7 @@ type QuietSort = 'pauses' | 'writing';
 /** A stretch in the list, and how much time it would save. */
 export interface ListedStretch extends Stretch {
   savesSamples: number;
-  isLeftOut: boolean;
+  isExcluded: boolean;
 }
 
 /** Stretches in which nobody speaks, found and listed; all that are not left out are edited in one step. */
@@ -32,7 +32,7 @@ export const useQuietStretches = ofLesson(() => {
   const pace = ref(4);
   /** Where those begin that are left out, and of what: in another programme the same times mean something else. */
   const leavingOut = shallowRef<{ of: Programme; sort: QuietSort; starts: ReadonlySet<number> } | null>(null);
-  const leftOut = computed<ReadonlySet<number>>(() => {
+  const excluded = computed<ReadonlySet<number>>(() => {
     const { of, sort: ofSort, starts } = leavingOut.value ?? {};
     return starts && of === lesson.programme && ofSort === sort.value ? starts : NONE;
   });
@@ -46,11 +46,11 @@ export const useQuietStretches = ofLesson(() => {
 
   const listed = computed<ListedStretch[]>(() =>
     found.value
-      .map((one) => ({ ...one, savesSamples: savedIn(one), isLeftOut: leftOut.value.has(one.fromSamples) }))
+      .map((one) => ({ ...one, savesSamples: savedIn(one), isExcluded: excluded.value.has(one.fromSamples) }))
       .filter(({ savesSamples }) => savesSamples > 0),
   );
-  const taken = computed(() => listed.value.filter(({ isLeftOut }) => !isLeftOut));
-  const savesSamples = computed(() => taken.value.reduce((sum, one) => sum + one.savesSamples, 0));
+  const chosen = computed(() => listed.value.filter(({ isExcluded }) => !isExcluded));
+  const savesSamples = computed(() => chosen.value.reduce((sum, one) => sum + one.savesSamples, 0));
 
   function savedIn(one: Stretch): number {
     const length = lengthOf(one);
@@ -62,9 +62,9 @@ export const useQuietStretches = ofLesson(() => {
     return cut(programme, closing(one, secondsToSamples(staysSeconds.value)), 'keep');
   }
 
-  function leaveOut({ fromSamples }: Stretch, isLeftOut: boolean): void {
-    const others = [...leftOut.value].filter((one) => one !== fromSamples);
-    const starts = new Set(isLeftOut ? [...others, fromSamples] : others);
+  function exclude({ fromSamples }: Stretch, isExcluded: boolean): void {
+    const others = [...excluded.value].filter((one) => one !== fromSamples);
+    const starts = new Set(isExcluded ? [...others, fromSamples] : others);
     leavingOut.value = { of: lesson.programme, sort: sort.value, starts };
   }
 
@@ -72,10 +72,10 @@ export const useQuietStretches = ofLesson(() => {
   function apply(): number {
     const before = programmeLength(lesson.programme);
     // From the last to the first, so that the times of those before stay.
-    const programme = taken.value.reduceRight<Programme>(edited, lesson.programme);
+    const programme = chosen.value.reduceRight<Programme>(edited, lesson.programme);
     void editing.play(programme);
     return before - programmeLength(programme);
   }
 
-  return { sort, leastSeconds, staysSeconds, pace, listed, taken, savesSamples, leaveOut, apply };
+  return { sort, leastSeconds, staysSeconds, pace, listed, chosen, savesSamples, exclude, apply };
 });
