@@ -138,7 +138,8 @@ export class Person {
 
   /** Presses an item of a menu that is open. */
   async pick(name: string): Promise<void> {
-    await this.page.locator(`.n-dropdown-option-body ::-p-text(${name})`).click();
+    // Menus that were open before are still there, out of sight.
+    await this.page.locator(`.n-dropdown-menu:not([style*="display: none"]) ::-p-text(${name})`).click();
   }
 
   /** Gives files to a field for files. */
@@ -248,8 +249,12 @@ export class Person {
   }
 }
 
-/** Whether the middle of an element, scrolled to where it has one, is what a pointer there would meet. */
+/**
+ * Whether the middle of an element, scrolled to where it has one, is what a pointer there would meet.
+ * @throws where it has been replaced meanwhile, such as by another step's button of that name: then it is looked for anew
+ */
 function isOnTop(element: Element): boolean {
+  if (!element.isConnected) throw new Error('It is there no more.');
   element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   const { left, top, width, height } = element.getBoundingClientRect();
   const met = document.elementFromPoint(left + width / 2, top + height / 2);

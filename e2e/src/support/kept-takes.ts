@@ -12,7 +12,7 @@ export interface KeptSound {
 
 /** Makes a lesson with takes of these sounds, each handed over as a recording browser does. @returns its id */
 export async function lessonOfSounds(person: Person, title: string, sounds: readonly KeptSound[]): Promise<string> {
-  const { id } = await person.request<LessonDocument>('POST', '/lessons', { title, className: '' });
+  const { id } = await person.request<LessonDocument>('POST', '/lessons', { title });
   for (const [n, { sound, lengthSamples }] of sounds.entries()) {
     const take = `take-${n}-of-${id}`.slice(0, 36);
     await person.request('POST', `/lessons/${id}/takes`, { id: take, hasSound: true });
