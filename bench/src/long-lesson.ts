@@ -33,12 +33,7 @@ export async function keepLongLesson(school: School): Promise<LessonRow> {
     const length = String(trail.lengthSamples / CLOCK_HZ);
     execFileSync('ffmpeg', ['-v', 'error', '-stream_loop', '-1', '-i', once, '-t', length, '-c:a', 'copy', looped]);
     const teacher = (await db<TeacherRow>('teachers').where({ email: DEMO_TEACHER.email }).first())!;
-    const lesson = await makeLesson(
-      db,
-      teacher.id,
-      { title: TITLE, className: 'Chartwork' },
-      base.pages.map(writtenPage),
-    );
+    const lesson = await makeLesson(db, teacher.id, TITLE, base.pages.map(writtenPage));
     const sound = readFileSync(looped);
     await keepRecording(db, lesson, { ...trail, marks: [...trail.marks], sound, heard: await wholeMinutesOf(sound) });
     return lesson;

@@ -79,7 +79,7 @@ async function keepTone(school: School): Promise<string> {
   execFileSync('ffmpeg', ['-v', 'error', '-y', ...tone, '-c:a', 'libopus', '-b:a', '48k', file]);
   const db = await openDatabase(join(school.folder, 'kite-trail.sqlite'));
   const teacher = (await db<TeacherRow>('teachers').where({ email: DEMO_TEACHER.email }).first())!;
-  const lesson = await makeLesson(db, teacher.id, { title: 'A fog signal', className: '' });
+  const lesson = await makeLesson(db, teacher.id, 'A fog signal');
   await keepRecording(db, lesson, { marks: [], sound: readFileSync(file), lengthSamples: SECONDS * CLOCK_HZ });
   await db.destroy();
   return lesson.id;

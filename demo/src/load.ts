@@ -10,6 +10,7 @@ import { beginTake, endTake, keepPart } from '@kite-trail/server/takes/takes';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { recordedTake, type RecordedTake } from './record';
+import { SchoolYear } from './school-year';
 import { SCRIPTS } from './teaching/all';
 import { keepPictureLesson, keepWorksheetLesson } from './teaching/on-files';
 import { preparedPages } from './teaching/script';
@@ -32,10 +33,12 @@ async function load(db: Knex): Promise<boolean> {
   if (await hasTeachers(db)) return false;
   const teacher = await addTeacher(db, { ...DEMO_TEACHER, isKeeper: true });
   await addTeacher(db, DEMO_COLLEAGUE);
-  await keepPictureLesson(db, teacher.id);
-  await keepWorksheetLesson(db, teacher.id);
+  const year = await SchoolYear.begin(db, teacher.id);
+  await year.teach(await keepPictureLesson(db, teacher.id), 'Day skippers');
+  await year.teach(await keepWorksheetLesson(db, teacher.id), 'Day skippers');
   for (const script of SCRIPTS) {
-    const lesson = await makeLesson(db, teacher.id, script, preparedPages(script).map(writtenPage));
+    const lesson = await makeLesson(db, teacher.id, script.title, preparedPages(script).map(writtenPage));
+    await year.teach(lesson, script.taughtTo);
     if (script.beats.length === 0) continue;
     const take = await keepRecording(db, lesson, recordedTake(script));
     if (script.tidied) await tidyUp(db, lesson, take, script, script.tidied);

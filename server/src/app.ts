@@ -8,6 +8,8 @@ import type { SetUpCode } from './accounts/set-up';
 import { keeperRoutes } from './accounts/keeper-routes';
 import { ownRoutes } from './accounts/own-routes';
 import { assetRoutes } from './assets/routes';
+import { binRoutes } from './bin/routes';
+import { classRoutes } from './classes/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
 import { limitGuesses, type Forgiven } from './http/limits';
@@ -17,7 +19,9 @@ import type { Route } from './http/route';
 import { sessions } from './http/sessions';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
+import { overviewRoutes, type FreeBytes } from './overview/routes';
 import { publishingRoutes } from './publishing/routes';
+import { searchRoutes } from './search/routes';
 import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
 import { templateRoutes } from './templates/routes';
@@ -33,6 +37,8 @@ export interface AppOptions {
   /** The built web application. */
   webFolder: string;
   setUp: SetUpCode;
+  /** How much room the school has left. */
+  freeBytes?: FreeBytes;
   /** Mistakes at signing in. */
   forgiven?: Forgiven;
   /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
@@ -40,7 +46,7 @@ export interface AppOptions {
 }
 
 /** Every route of the interface between pages and server. */
-export function allRoutes(setUp: SetUpCode): Route[] {
+export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => null): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
@@ -48,6 +54,10 @@ export function allRoutes(setUp: SetUpCode): Route[] {
     ...ownRoutes(),
     ...keeperRoutes(),
     ...lessonRoutes(news, claims),
+    ...classRoutes(),
+    ...searchRoutes(),
+    ...overviewRoutes(freeBytes),
+    ...binRoutes(news, claims),
     ...assetRoutes(),
     ...templateRoutes(),
     ...takeRoutes(news, claims),
@@ -109,6 +119,7 @@ function apiRouter({
   log,
   sessionSecret,
   setUp,
+  freeBytes,
   forgiven = { account: 10, address: 200 },
 }: Omit<AppOptions, 'webFolder' | 'trustedProxies'>) {
   const api = Router();
@@ -117,7 +128,7 @@ function apiRouter({
   const limits = limitGuesses(forgiven);
   api.post(GUESSED, limits);
   api.put(GUESSED, limits);
-  for (const route of allRoutes(setUp)) route.mount(api, { db, work });
+  for (const route of allRoutes(setUp, freeBytes)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;
 }

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
-import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { NOTHING_SAID, type LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Template } from '@kite-trail/core/contract/template';
 import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -40,6 +40,8 @@ beforeAll(async () => {
   params.teacher = (await server.db<TeacherRow>('teachers').first())!.id;
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
+  const crew = { name: 'Crew', color: 'sea' };
+  params.class = (await json<{ id: string }>(owner('POST', '/classes', crew))).id;
   const png = createCanvas(40, 30).toBuffer('image/png');
   await addFile(owner, lesson.id, png);
   params.asset = assetIdOf(png);
@@ -61,8 +63,15 @@ beforeAll(async () => {
     'post /tickets/resetting': { password: 'harbour-light-9', code: 'x' },
     'put /account': { ...account, password: 'not-the-one-it-is' },
     'put /teachers/:teacher': { isKeeper: true, isShutOut: false },
-    'post /lessons': { title: 'Bends', className: 'Beginners' },
-    'put /lessons/:lesson/name': { title: 'Bends', className: '' },
+    'post /lessons': { title: 'Bends', classes: [] },
+    'put /lessons/:lesson/name': { title: 'Bends' },
+    'put /lessons/:lesson/about': { ...NOTHING_SAID, tags: ['rope'], language: 'en' },
+    'post /classes': crew,
+    'put /classes': { classes: [params.class] },
+    'put /classes/:class': { ...crew, cover: null, isArchived: true },
+    'post /placing': { lessons: [lesson.id], from: null, to: params.class, before: null },
+    'post /binning': { lessons: [lesson.id], isBinned: false },
+    'post /favourites': { lessons: [lesson.id], isFavourite: true },
     'post /lessons/:lesson/changes': changesBody(lesson, [change]),
     'put /lessons/:lesson/edition': trimBody(recorded, 0, 24_000),
     'post /lessons/:lesson/takes': { id: 'take-0002', hasSound: true, plan: { kind: 'carry-on' } },
@@ -170,6 +179,8 @@ const EXCLUDED = [
   'delete /session',
   'post /account/deletion',
   'put /account/password',
+  'delete /classes/:class',
+  'delete /lessons/:lesson',
   'delete /lessons/:lesson/link',
   'delete /templates/:template',
   'get /lessons/:lesson/news',

@@ -1,11 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { hasTeachers } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
+import { keepEmptying } from './bin/emptying';
 import { openDatabase } from './database/open';
 import { ThreadedWork } from './work/work';
 
@@ -18,6 +20,7 @@ mkdirSync(dataFolder, { recursive: true });
 const address = process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite');
 const db = await openDatabase(address);
 const work = new ThreadedWork(db, address);
+const endEmptying = keepEmptying(db, log);
 const setUp = SetUpCode.make();
 const app = createApp({
   db,
@@ -28,6 +31,7 @@ const app = createApp({
     pino.destination(join(dataFolder, 'security.log')),
   ),
   setUp,
+  freeBytes,
   sessionSecret: secret(),
   webFolder: join(root, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,
@@ -44,9 +48,17 @@ const server = app.listen(port, (error) => {
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
+    endEmptying();
     server.close(() => void Promise.all([work.close(), db.destroy()]).then(() => process.exit(0)));
     server.closeAllConnections();
   });
+}
+
+/** What the disk has left on which the database is; another server's is not known. */
+async function freeBytes(): Promise<number | null> {
+  if (process.env.DATABASE_URL) return null;
+  const { bavail, bsize } = await statfs(dataFolder);
+  return bavail * bsize;
 }
 
 /** Signs the session cookies; made once and kept with the data. */

@@ -19,6 +19,7 @@ beforeAll(async () => {
   stranger = server.caller();
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
+  params.class = (await json<{ id: string }>(owner('POST', '/classes', { name: 'Crew', color: 'sea' }))).id;
   params.teacher = (await server.db<TeacherRow>('teachers').where({ email: 'owner@example.org' }).first())!.id;
   const pdf = Buffer.from('%PDF-1.7');
   await addFile(owner, lesson.id, pdf);

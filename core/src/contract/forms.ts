@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { checkedJson, FormatError } from '../formats/bytes';
 import { newer } from '../formats/magic';
 import { edition } from './edition';
-import { page, takePlan } from './lesson';
+import { lessonAbout, page, takePlan } from './lesson';
 
 /**
  * What is stored as JSON: each text says what it is, and in which version it was written. The first version was the bare
@@ -17,6 +17,7 @@ const SCHEMAS = {
   sound,
   edition,
   plan: takePlan,
+  about: lessonAbout,
   page,
   paper: page.shape.paper,
   sheet: page.shape.sheet.unwrap(),

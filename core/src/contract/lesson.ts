@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { pageUnit } from '../lesson/content';
 import { LARGEST_SIDE_PT, LEAST_SIDE_PT, PAPER_KINDS } from '../lesson/page';
 import { editState, editedFrom, edition, programme, version } from './edition';
-import { assetId, base64, color, lessonId, line, pageId, samples, takeId } from './primitives';
+import { assetId, base64, classId, color, lessonId, line, pageId, samples, takeId, text } from './primitives';
 
 const SIDES = 'A page is from 72 to 14,400 points wide and high: 1 to 200 inches.';
 const sizePt = z.number(SIDES).min(LEAST_SIDE_PT, SIDES).max(LARGEST_SIDE_PT, SIDES);
@@ -60,16 +60,59 @@ export const takePlan = z.discriminatedUnion('kind', [
 export const takeName = line.max(80, 'Use at most 80 letters.');
 
 export const title = line.min(1, 'Give the lesson a name.').max(120, 'Use at most 120 letters.');
-export const className = line.max(60, 'Use at most 60 letters.');
+
+/** Under which others may use a lesson: all rights reserved, or a licence of Creative Commons' version 4.0. */
+export const LICENCES = [
+  'reserved',
+  'CC BY',
+  'CC BY-SA',
+  'CC BY-NC',
+  'CC BY-NC-SA',
+  'CC BY-ND',
+  'CC BY-NC-ND',
+  'CC0',
+] as const;
+const MOST_TAGS = 'Use at most 20 tags.';
+
+/** What a teacher says about a lesson, for whoever looks for it. */
+export const lessonAbout = z.object({
+  description: text.max(2000, 'Use at most 2,000 letters.'),
+  subject: line.max(60, 'Use at most 60 letters.'),
+  level: line.max(60, 'Use at most 60 letters.'),
+  /** A language tag (BCP 47), or nothing. */
+  language: z
+    .string()
+    .regex(/^([A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*)?$/, 'Choose a language from the list.')
+    .max(35),
+  tags: z.array(line.min(1, 'A tag has letters.').max(40, 'A tag has at most 40 letters.')).max(20, MOST_TAGS),
+  /** The page whose picture stands for the lesson; `null` for the one that is seen when it begins. */
+  coverPage: pageId.nullable(),
+  licence: z.enum(LICENCES),
+});
+export type LessonAbout = z.output<typeof lessonAbout>;
+
+export const NOTHING_SAID: LessonAbout = {
+  description: '',
+  subject: '',
+  level: '',
+  language: '',
+  tags: [],
+  coverPage: null,
+  licence: 'reserved',
+};
 
 export const lessonSummary = z.object({
   id: lessonId,
   title: z.string(),
-  className: z.string(),
+  about: lessonAbout,
+  isFavourite: z.boolean(),
   pageCount: z.number(),
   lengthSamples: samples,
   shared: z.boolean(),
+  madeAt: z.string(),
   changedAt: z.string(),
+  /** When it was put into the bin; `null` where it is not in it. */
+  binnedAt: z.string().nullable(),
   /** Changes whenever the lesson's picture does. */
   pictureVersion: z.number(),
 });
@@ -98,7 +141,8 @@ export const takeSummary = z.object({
 export const lesson = z.object({
   id: lessonId,
   title: z.string(),
-  className: z.string(),
+  about: lessonAbout,
+  isBinned: z.boolean(),
   /** Goes up by one with each change of the pages; a change made from an older one is refused. */
   revision: z.number().int(),
   pages: z.array(pageState).min(1),
@@ -112,8 +156,8 @@ export const lesson = z.object({
   ...editState.shape,
 });
 
-export const newLesson = z.object({ title, className: className.default('') });
-export const lessonName = z.object({ title, className });
+export const newLesson = z.object({ title, classes: z.array(classId).max(100).default([]) });
+export const lessonName = z.object({ title });
 export type LessonName = z.output<typeof lessonName>;
 /** Changes made since `revision`, in the bytes of `formats/marks-coding`, and what can be undone after them. */
 export const changeLesson = z.object({

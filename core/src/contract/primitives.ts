@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type {
   AssetId,
   CaptionId,
+  ClassId,
   LessonId,
   PageId,
   PieceId,
@@ -14,6 +15,7 @@ import type {
 const id = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/, 'This is not a valid id.');
 
 export const lessonId = id.transform((value) => value as LessonId);
+export const classId = id.transform((value) => value as ClassId);
 export const pageId = id.transform((value) => value as PageId);
 export const templateId = id.transform((value) => value as TemplateId);
 export const takeId = id.transform((value) => value as TakeId);
@@ -32,6 +34,8 @@ export const assetId = z
   .transform((value) => value as AssetId);
 /** What somebody writes on a line. Not every database can keep the letter U+0000, and nobody sees it. */
 export const line = z.string().overwrite((text) => text.replaceAll('\0', '').trim());
+/** What somebody writes on several lines. */
+export const text = z.string().overwrite((lines) => lines.replaceAll('\0', '').trim());
 export const watchToken = z.string().regex(/^[A-Za-z0-9_-]{22,64}$/, 'This link is not complete.');
 /** `#rrggbb`, in small letters. */
 export const color = z.string().regex(/^#[0-9a-f]{6}$/, 'A colour is written like #1f2a44.');

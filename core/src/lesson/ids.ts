@@ -2,6 +2,7 @@ declare const brand: unique symbol;
 type Id<Name extends string> = string & { readonly [brand]: Name };
 
 export type LessonId = Id<'lesson'>;
+export type ClassId = Id<'class'>;
 export type PageId = Id<'page'>;
 export type PieceId = Id<'piece'>;
 export type CaptionId = Id<'caption'>;

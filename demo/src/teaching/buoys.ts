@@ -21,7 +21,7 @@ const water = (y: number): Path =>
 export const buoys: Script = {
   name: 'buoys-lesson',
   title: 'Coming in from sea: lateral marks',
-  className: 'Competent crew',
+  taughtTo: 'Competent crew',
   pageCount: 2,
   prepared: [
     { page: 0, act: write('Coming in from sea', 72, 84, NIGHT, 30) },

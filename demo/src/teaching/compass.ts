@@ -20,7 +20,7 @@ const ticks = Array.from({ length: 12 }, (_, i) => ray(i * 30, i % 3 === 0 ? 150
 export const compass: Script = {
   name: 'compass-lesson',
   title: 'From chart to compass',
-  className: 'Day skippers',
+  taughtTo: 'Day skippers',
   pageCount: 2,
   tidied: {
     pauses: { leastSeconds: 1, staySeconds: 0.5 },

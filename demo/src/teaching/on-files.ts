@@ -6,6 +6,7 @@ import { NEW, newStroke, WHOLE, type Picture, type Stroke } from '@kite-trail/co
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { named, storeAsset } from '@kite-trail/server/assets/assets';
 import { addFile, keepSheetPicture } from '@kite-trail/server/assets/lesson-files';
+import type { LessonRow } from '@kite-trail/server/database/rows';
 import { makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
 import type { Knex } from 'knex';
 import { SimulatedPen } from '../pen/simulated-pen';
@@ -21,7 +22,7 @@ const ACROSS = { widthPt: UPRIGHT.heightPt, heightPt: UPRIGHT.widthPt };
 const ROOM_PT = 300;
 
 /** A worksheet that came as a PDF, its first page with room to write beside it. */
-export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise<void> {
+export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise<LessonRow> {
   const pdf = shipped('heights-of-tide.pdf');
   const asset = await storeAsset(db, 'application/pdf', named(pdf));
   const [first, second, third] = [UPRIGHT, ACROSS, UPRIGHT].map((size, index) => sheetPage(asset, index, size));
@@ -38,16 +39,16 @@ export async function keepWorksheetLesson(db: Knex, teacher: TeacherId): Promise
     { page: second, pieces: [] },
     { page: third, pieces: [] },
   ];
-  const about = { title: 'Heights of tide: the worksheet', className: 'Day skippers' };
-  const lesson = await makeLesson(db, teacher, about, states.map(writtenPage));
+  const lesson = await makeLesson(db, teacher, 'Heights of tide: the worksheet', states.map(writtenPage));
   await addFile(db, lesson.id, 'heights-of-tide.pdf', asset);
   for (const index of [0, 1, 2]) {
     await keepSheetPicture(db, teacher, asset, index, named(shipped(`heights-of-tide-${index + 1}.png`)));
   }
+  return lesson;
 }
 
 /** A picture, locked so that nobody moves it while they write on it. */
-export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<void> {
+export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<LessonRow> {
   const png = drawHarbour();
   const asset = await storeAsset(db, 'image/png', named(png));
   const picture: Picture = storable({
@@ -68,9 +69,11 @@ export async function keepPictureLesson(db: Knex, teacher: TeacherId): Promise<v
     write('leading line 015', 270, 480, BLUE, 20),
   ]);
   const page = { ...wideSquaredPage('harbour-page-1' as PageId), paper: { ...BLANK_PAPER, color: '#fffdf7' } };
-  const about = { title: 'Into Sandhaven: reading the chart', className: 'Day skippers' };
-  const lesson = await makeLesson(db, teacher, about, [writtenPage({ page, pieces: [picture, ...ink] })]);
+  const lesson = await makeLesson(db, teacher, 'Into Sandhaven: reading the chart', [
+    writtenPage({ page, pieces: [picture, ...ink] }),
+  ]);
   await addFile(db, lesson.id, `harbour-${HARBOUR_PX.width}.png`, asset);
+  return lesson;
 }
 
 function sheetPage(asset: AssetId, pageIndex: number, size: { widthPt: number; heightPt: number }): Page {

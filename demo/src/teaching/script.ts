@@ -6,6 +6,7 @@ import type { PageState } from '@kite-trail/core/lesson/scene';
 import { msToSamples } from '@kite-trail/core/trail/clock';
 import { textPaths, type Path } from '../pen/letters';
 import { SimulatedPen } from '../pen/simulated-pen';
+import type { DemoClass } from '../school-year';
 
 export const NIGHT: Pen = { kind: 'pen', color: '#1f2a44', widthPt: 2.6 };
 export const RED: Pen = { kind: 'pen', color: '#c23b1e', widthPt: 2.6 };
@@ -32,7 +33,7 @@ export interface Beat {
 export interface Script {
   name: string;
   title: string;
-  className: string;
+  taughtTo: DemoClass;
   pageCount: number;
   prepared: readonly { page: number; act: Writing }[];
   beats: readonly Beat[];

@@ -27,7 +27,7 @@ const tideY = (x: number) => 372 - 88 * (1 - Math.cos((Math.PI * (x - 642)) / 24
 export const tide: Script = {
   name: 'tide-lesson',
   title: 'The rule of twelfths',
-  className: 'Day skippers',
+  taughtTo: 'Day skippers',
   pageCount: 2,
   prepared: [],
   beats: [

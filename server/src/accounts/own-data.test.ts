@@ -37,6 +37,7 @@ it('is all that is a teacher’s, byte for byte, and nothing of anybody else', a
   expect([...files.keys()].sort()).toEqual(
     [
       'account.json',
+      'classes.json',
       'templates/templates.json',
       `${folder}/lesson.json`,
       `${folder}/takes/take-0001/sound.ogg`,

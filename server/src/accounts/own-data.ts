@@ -5,6 +5,7 @@ import type { Response } from 'express';
 import type { Knex } from 'knex';
 import { ZipFile } from 'yazl';
 import { chunksOf } from '../assets/assets';
+import { listClasses } from '../classes/classes';
 import type {
   LessonAssetRow,
   LessonRow,
@@ -27,6 +28,7 @@ export async function sendOwnData({ db, work }: Ground, teacher: TeacherRow, res
   const zip = new ZipFile();
   const { name, email, created_at: createdAt } = teacher;
   addJson(zip, 'account.json', async () => ({ name, email, createdAt, pens: pensOf(teacher) }));
+  addJson(zip, 'classes.json', () => listClasses(db, teacher.id));
   await addTemplates(db, teacher, zip);
   const lessons = await db<LessonRow>('lessons').where({ teacher_id: teacher.id }).orderBy('created_at');
   for (const lesson of lessons) await addLesson({ db, work }, lesson, zip);

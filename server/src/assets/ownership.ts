@@ -1,25 +1,35 @@
-import type { AssetId, TeacherId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { AssetRow } from '../database/rows';
 
-/** By what a row that names assets belongs to a teacher. */
-type Owner = (rows: Knex.QueryBuilder, teacher: TeacherId) => Knex.QueryBuilder;
+/** Whose assets are asked for: a teacher's, or those of one lesson. */
+type Owner = { teacher: TeacherId } | { lesson: LessonId };
+/** Those of the rows that belong to an owner. */
+type Owned = (rows: Knex.QueryBuilder, owner: Owner) => Knex.QueryBuilder;
 
-const ofLesson: Owner = (rows, teacher) =>
-  rows.whereIn('lesson_id', (lessons) => lessons.from('lessons').where({ teacher_id: teacher }).select('id'));
-const ofTemplate: Owner = (rows, teacher) =>
-  rows.whereIn('template_id', (all) => all.from('page_templates').where({ teacher_id: teacher }).select('id'));
-const ofTeacher: Owner = (rows, teacher) => rows.where({ teacher_id: teacher });
-const ofPublication: Owner = (rows, teacher) =>
-  rows.whereIn('publication_id', (all) => ofLesson(all.from('publications'), teacher).select('id'));
+const ofLesson: Owned = (rows, owner) =>
+  'lesson' in owner
+    ? rows.where({ lesson_id: owner.lesson })
+    : rows.whereIn('lesson_id', (lessons) => lessons.from('lessons').where({ teacher_id: owner.teacher }).select('id'));
+const ofPublication: Owned = (rows, owner) =>
+  rows.whereIn('publication_id', (all) => ofLesson(all.from('publications'), owner).select('id'));
+/** What a teacher has beside lessons. */
+const ofTeacher =
+  (own: (rows: Knex.QueryBuilder, teacher: TeacherId) => Knex.QueryBuilder): Owned =>
+  (rows, owner) =>
+    'teacher' in owner ? own(rows, owner.teacher) : rows.whereRaw('1 = 0');
+const ofTemplate = ofTeacher((rows, teacher) =>
+  rows.whereIn('template_id', (all) => all.from('page_templates').where({ teacher_id: teacher }).select('id')),
+);
+const ofAccount = ofTeacher((rows, teacher) => rows.where({ teacher_id: teacher }));
 
 /** Every column that names an asset which has to be there. */
-export const NAMING_ASSETS: readonly { table: string; column: string; owner: Owner }[] = [
+export const NAMING_ASSETS: readonly { table: string; column: string; owner: Owned }[] = [
   { table: 'lesson_assets', column: 'asset_id', owner: ofLesson },
   { table: 'template_assets', column: 'asset_id', owner: ofTemplate },
-  { table: 'teacher_sheets', column: 'asset_id', owner: ofTeacher },
-  { table: 'teacher_sheets', column: 'picture_asset', owner: ofTeacher },
-  { table: 'uploads', column: 'chunks_of', owner: ofTeacher },
+  { table: 'teacher_sheets', column: 'asset_id', owner: ofAccount },
+  { table: 'teacher_sheets', column: 'picture_asset', owner: ofAccount },
+  { table: 'uploads', column: 'chunks_of', owner: ofAccount },
   { table: 'takes', column: 'sound_asset', owner: ofLesson },
   { table: 'takes', column: 'marks_asset', owner: ofLesson },
   { table: 'takes', column: 'profile_asset', owner: ofLesson },
@@ -31,10 +41,15 @@ export const NAMING_ASSETS: readonly { table: string; column: string; owner: Own
 ];
 
 /** The assets that anything of a teacher's names. */
-export async function assetsOf(db: Knex, teacher: TeacherId): Promise<AssetId[]> {
+export const assetsOf = (db: Knex, teacher: TeacherId): Promise<AssetId[]> => assetsNamedBy(db, { teacher });
+
+/** The assets that anything of a lesson's names. */
+export const assetsOfLesson = (db: Knex, lesson: LessonId): Promise<AssetId[]> => assetsNamedBy(db, { lesson });
+
+async function assetsNamedBy(db: Knex, who: Owner): Promise<AssetId[]> {
   const named = new Set<AssetId>();
   for (const { table, column, owner } of NAMING_ASSETS) {
-    const rows: AssetId[] = await owner(db(table), teacher).whereNotNull(column).distinct().pluck(column);
+    const rows: AssetId[] = await owner(db(table), who).whereNotNull(column).distinct().pluck(column);
     for (const asset of rows) named.add(asset);
   }
   return [...named];

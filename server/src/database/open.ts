@@ -13,6 +13,7 @@ import * as ninth from './ninth-migration';
 import * as tenth from './tenth-migration';
 import * as eleventh from './eleventh-migration';
 import * as twelfth from './twelfth-migration';
+import * as thirteenth from './thirteenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -27,6 +28,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '010-tenth': tenth,
   '011-eleventh': eleventh,
   '012-twelfth': twelfth,
+  '013-thirteenth': thirteenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

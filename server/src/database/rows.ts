@@ -1,4 +1,15 @@
-import type { AssetId, LessonId, PageId, TakeId, TeacherId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
+import type { ClassColor } from '@kite-trail/core/contract/class';
+import type { FoundKind } from '@kite-trail/core/contract/search';
+import type {
+  AssetId,
+  ClassId,
+  LessonId,
+  PageId,
+  TakeId,
+  TeacherId,
+  TemplateId,
+  VersionId,
+} from '@kite-trail/core/lesson/ids';
 
 /** The tables' rows as Knex gives them. Instants are ISO 8601 texts. */
 export interface TeacherRow {
@@ -52,7 +63,6 @@ export interface LessonRow {
   id: LessonId;
   teacher_id: TeacherId;
   title: string;
-  class_name: string;
   revision: number;
   between_marks: Buffer;
   /** Which of the lesson's programmes is in force; 0 before the first take. */
@@ -61,6 +71,45 @@ export interface LessonRow {
   changed_at: string;
   /** What can be undone and redone, in the bytes of `formats/history-coding`. */
   history: Buffer | null;
+  /** JSON of a `LessonAbout`; `null` where its teacher has said nothing. */
+  about: string | null;
+  binned_at: string | null;
+  /** `changed_at` of when it was read for what can be found in it; another one says that it has been changed since. */
+  read_at_change: string | null;
+}
+
+/** A text that can be found in a lesson, as it is and as it is searched. */
+export interface LessonTextRow {
+  lesson_id: LessonId;
+  n: number;
+  kind: FoundKind;
+  text: string;
+  folded: string;
+  at_samples: number | null;
+  page: number | null;
+}
+
+export interface ClassRow {
+  id: ClassId;
+  teacher_id: TeacherId;
+  name: string;
+  color: ClassColor;
+  cover_lesson_id: LessonId | null;
+  /** Where it stands among its teacher's classes. */
+  position: number;
+  archived_at: string | null;
+  made_at: string;
+}
+
+export interface ClassLessonRow {
+  class_id: ClassId;
+  lesson_id: LessonId;
+  position: number;
+}
+
+export interface FavouriteRow {
+  teacher_id: TeacherId;
+  lesson_id: LessonId;
 }
 
 export interface PageRow {

@@ -1,8 +1,17 @@
-import { assetId, lessonId, takeId, teacherId, templateId, watchToken } from '@kite-trail/core/contract/primitives';
+import {
+  assetId,
+  classId,
+  lessonId,
+  takeId,
+  teacherId,
+  templateId,
+  watchToken,
+} from '@kite-trail/core/contract/primitives';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type {
+  ClassRow,
   LessonAssetRow,
   LessonRow,
   LinkRow,
@@ -21,6 +30,7 @@ export type Right =
   | 'a teacher'
   | 'a keeper of the school'
   | 'a keeper of the teacher’s school'
+  | 'the class’s teacher'
   | 'the lesson’s teacher'
   | 'the lesson’s file, for its teacher'
   | 'the template’s teacher'
@@ -36,6 +46,7 @@ export interface Granted {
   'a teacher': { teacher: TeacherRow };
   'a keeper of the school': { teacher: TeacherRow };
   'a keeper of the teacher’s school': { teacher: TeacherRow; colleague: TeacherRow };
+  'the class’s teacher': { schoolClass: ClassRow };
   'the lesson’s teacher': { teacher: TeacherRow; lesson: LessonRow };
   'the lesson’s file, for its teacher': { lesson: LessonRow; asset: AssetId };
   'the template’s teacher': { template: TemplateRow };
@@ -80,6 +91,15 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
     const colleague = id.success ? await db<TeacherRow>('teachers').where({ id: id.data }).first() : undefined;
     if (!colleague) throw notFound('teacher');
     return { teacher, colleague };
+  },
+  'the class’s teacher': async (db, request, purpose) => {
+    const teacher = await teacherOf(db, request);
+    const id = classId.safeParse(request.params.class);
+    const found = id.success
+      ? await held(db<ClassRow>('classes').where({ id: id.data, teacher_id: teacher.id }), purpose).first()
+      : undefined;
+    if (!found) throw notFound('class');
+    return { schoolClass: found };
   },
   'the lesson’s teacher': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
@@ -148,6 +168,8 @@ export async function liveLink(db: Knex, request: Request): Promise<LinkRow> {
   if (link.withdrawn_at) {
     throw new RequestProblem(410, 'withdrawn', 'The teacher has withdrawn this link. Ask them for a new one.');
   }
+  const { binned_at } = (await db<LessonRow>('lessons').where({ id: link.lesson_id }).first('binned_at'))!;
+  if (binned_at) throw new RequestProblem(410, 'binned', 'The teacher has put this lesson away. Ask them for it.');
   return link;
 }
 

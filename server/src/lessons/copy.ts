@@ -1,10 +1,14 @@
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { isDeepStrictEqual } from 'node:util';
 import type { Knex } from 'knex';
+import { addToClasses, classesWith } from '../classes/classes';
 import type { LessonAssetRow, LessonRow } from '../database/rows';
 import { stateOf, type LessonState } from './changes';
 import { lessonOf, makeLesson, writtenPage, type WrittenPage } from './lessons';
 import { sceneNow } from './trails';
+
+const LONGEST_TITLE = 120;
+export const copiedTitle = ({ title }: LessonRow) => `${title.slice(0, LONGEST_TITLE - 7)} (copy)`;
 
 /** A lesson's pages as they stand: after all that was recorded, and what was changed since. */
 export interface StandingPages {
@@ -25,9 +29,14 @@ export async function gatherPages(db: Knex, { lesson: id }: { lesson: LessonId }
 export async function copyLesson(db: Knex, lesson: LessonRow, found: StandingPages): Promise<LessonRow> {
   const isNow = isDeepStrictEqual(found.of, stateOf(lesson));
   const { pages } = isNow ? found : await gatherPages(db, { lesson: lesson.id });
-  const about = { title: `${lesson.title} (copy)`.slice(0, 120), className: lesson.class_name };
-  const copy = await makeLesson(db, lesson.teacher_id, about, pages);
+  const copy = await makeLesson(db, lesson.teacher_id, copiedTitle(lesson), pages);
+  await addToClasses(db, copy, await classesWith(db, lesson.id));
+  await copyFiles(db, lesson, copy);
+  return copy;
+}
+
+/** The copy has all files that the lesson has. */
+export async function copyFiles(db: Knex, lesson: LessonRow, copy: LessonRow): Promise<void> {
   const files = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id });
   for (const file of files) await db('lesson_assets').insert({ ...file, lesson_id: copy.id });
-  return copy;
 }

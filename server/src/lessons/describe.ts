@@ -7,7 +7,7 @@ import type { LessonRow, LinkRow, ProgrammeRow, PublicationRow, TakePartRow, Tak
 import { notFound } from '../http/problem';
 import type { Telling } from '../http/route';
 import { currentEdit, currentEdition } from './editions';
-import { writtenBytes, writtenPages } from './lessons';
+import { aboutOf, writtenBytes, writtenPages } from './lessons';
 import { listVersions } from './versions';
 
 const telling =
@@ -46,7 +46,8 @@ async function documentOf(db: Knex, lesson: LessonRow): Promise<LessonDocument> 
   return {
     id: lesson.id,
     title: lesson.title,
-    className: lesson.class_name,
+    about: aboutOf(lesson),
+    isBinned: lesson.binned_at !== null,
     revision: lesson.revision,
     pages: (await writtenPages(db, lesson.id)).map(({ page, contents }): PageDocument => ({
       page,

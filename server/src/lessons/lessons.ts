@@ -1,12 +1,13 @@
 import { readForm, writeForm } from '@kite-trail/core/contract/forms';
-import type { LessonSummary } from '@kite-trail/core/contract/lesson';
+import { NOTHING_SAID, type LessonAbout, type LessonSummary } from '@kite-trail/core/contract/lesson';
 import { contentsOf, decodeContents, encodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage, type Page } from '@kite-trail/core/lesson/page';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import type { LessonRow, PageRow } from '../database/rows';
+import { notFound } from '../http/problem';
+import type { FavouriteRow, LessonRow, PageRow } from '../database/rows';
 
 const now = () => new Date().toISOString();
 
@@ -22,28 +23,32 @@ export const writtenPage = (state: PageState): WrittenPage => ({ page: state.pag
 export async function makeLesson(
   db: Knex,
   teacher: TeacherId,
-  { title, className }: { title: string; className: string },
+  title: string,
   pages: readonly WrittenPage[] = [writtenPage({ page: wideSquaredPage(nanoid() as PageId), pieces: [] })],
 ): Promise<LessonRow> {
   const lesson: LessonRow = {
     id: nanoid() as LessonId,
     teacher_id: teacher,
     title,
-    class_name: className,
     revision: 1,
     between_marks: Buffer.from(encodeMarks([])),
     programme_n: 0,
     created_at: now(),
     changed_at: now(),
     history: null,
+    about: null,
+    binned_at: null,
+    read_at_change: null,
   };
   await db('lessons').insert(lesson);
   for (const [position, page] of pages.entries()) await db('pages').insert(rowOfPage(lesson.id, position, page));
   return lesson;
 }
 
-/** The teacher's lessons, those changed last first. */
+/** The teacher's lessons, those changed last first, also those in the bin. */
 export async function listLessons(db: Knex, teacher: TeacherId): Promise<LessonSummary[]> {
+  const favourites: LessonId[] = await db<FavouriteRow>('favourites').where({ teacher_id: teacher }).pluck('lesson_id');
+  const isFavourite = new Set(favourites);
   const rows = await db('lessons')
     .where({ teacher_id: teacher })
     .leftJoin('programmes', (join) =>
@@ -56,11 +61,14 @@ export async function listLessons(db: Knex, teacher: TeacherId): Promise<LessonS
   return rows.map((row) => ({
     id: row.id,
     title: row.title,
-    className: row.class_name,
+    about: aboutOf(row),
+    isFavourite: isFavourite.has(row.id),
     pageCount: pageCounts.get(row.id) ?? 0,
     lengthSamples: Number(row.length_samples ?? 0),
     shared: linkCounts.has(row.id),
+    madeAt: row.created_at,
     changedAt: row.changed_at,
+    binnedAt: row.binned_at,
     pictureVersion: Date.parse(row.changed_at),
   }));
 }
@@ -77,12 +85,49 @@ async function countBy(query: Knex.QueryBuilder, lessons: readonly LessonRow[]):
   return new Map(rows.map((row) => [row.lesson_id, Number(row.count)]));
 }
 
-export async function renameLesson(
-  db: Knex,
-  lesson: LessonRow,
-  { title, className }: { title: string; className: string },
-): Promise<void> {
-  await db('lessons').where({ id: lesson.id }).update({ title, class_name: className, changed_at: now() });
+/** What its teacher says about a lesson. */
+export const aboutOf = ({ about }: LessonRow): LessonAbout =>
+  about === null ? NOTHING_SAID : readForm('about', about);
+
+export const renameLesson = (db: Knex, lesson: LessonRow, title: string): Promise<void> =>
+  changeRow(db, lesson, { title });
+
+export const sayAbout = (db: Knex, lesson: LessonRow, about: LessonAbout): Promise<void> =>
+  changeRow(db, lesson, { about: writeForm('about', about) });
+
+async function changeRow(db: Knex, { id }: LessonRow, changes: Partial<LessonRow>): Promise<void> {
+  await db('lessons')
+    .where({ id })
+    .update({ ...changes, changed_at: now() });
+}
+
+/** So many values a query may name in any database. */
+const NAMED_AT_ONCE = 400;
+
+/**
+ * Those lessons of a teacher that were asked for, in the order asked for, each once; nobody else changes them until the transaction
+ * has ended. @throws RequestProblem where one is not theirs
+ */
+export async function ownLessons(db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> {
+  const ids = [...new Set(asked)];
+  const own = new Set<LessonId>();
+  for (let from = 0; from < ids.length; from += NAMED_AT_ONCE) {
+    const found = db<LessonRow>('lessons')
+      .where({ teacher_id: teacher })
+      .whereIn('id', ids.slice(from, from + NAMED_AT_ONCE))
+      .forUpdate();
+    for (const { id } of await found.select('id')) own.add(id);
+  }
+  if (ids.some((id) => !own.has(id))) throw notFound('lesson');
+  return ids;
+}
+
+/** Puts lessons among a teacher's favourites, or takes them out. @throws RequestProblem as `ownLessons` */
+export async function favour(db: Knex, teacher_id: TeacherId, asked: readonly LessonId[], isFavourite: boolean) {
+  for (const lesson_id of await ownLessons(db, teacher_id, asked)) {
+    if (!isFavourite) await db('favourites').where({ teacher_id, lesson_id }).delete();
+    else await db('favourites').insert({ teacher_id, lesson_id }).onConflict(['teacher_id', 'lesson_id']).ignore();
+  }
 }
 
 /** The lesson's row as it is now. */

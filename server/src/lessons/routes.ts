@@ -1,12 +1,15 @@
-import { stepEdits as stepBody, lessonName, newLesson } from '@kite-trail/core/contract/lesson';
+import { favouring } from '@kite-trail/core/contract/class';
+import { stepEdits as stepBody, lessonAbout, lessonName, newLesson } from '@kite-trail/core/contract/lesson';
 import { newVersion } from '@kite-trail/core/contract/edition';
+import { addToClasses } from '../classes/classes';
 import { json, jsonBytes, MOST_EDITION, MOST_MARKS } from '../http/body';
 import { route, type Route } from '../http/route';
 import { isStillIn } from '../http/sessions';
 import { changeLesson } from './changes';
 import { copyLesson } from './copy';
+import { duplicateLesson } from './duplicate';
 import { tellEdit, tellLesson } from './describe';
-import { listLessons, makeLesson, renameLesson, writtenBytes } from './lessons';
+import { favour, listLessons, makeLesson, renameLesson, sayAbout, writtenBytes } from './lessons';
 import type { RecordingClaims } from '../takes/claims';
 import { windowOf, type LessonNews } from './news';
 import { keepEdition, stepEdits } from './editions';
@@ -28,7 +31,11 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       right: 'a teacher',
       body: json(newLesson),
       tells: tellLesson,
-      handle: async ({ teacher, body, db }) => (await makeLesson(db, teacher.id, body)).id,
+      handle: async ({ teacher, body: { title, classes }, db }) => {
+        const lesson = await makeLesson(db, teacher.id, title);
+        await addToClasses(db, lesson, classes);
+        return lesson.id;
+      },
     }),
     route({
       method: 'get',
@@ -47,14 +54,40 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       handle: async ({ lesson, prepared, db }) => (await copyLesson(db, lesson, prepared)).id,
     }),
     route({
+      method: 'post',
+      path: '/lessons/:lesson/duplicate',
+      right: 'the lesson’s teacher',
+      prepare: async ({ lesson, db, work }) =>
+        work.do('gatherDuplicate', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
+      tells: tellLesson,
+      handle: async ({ lesson, prepared, db }) => (await duplicateLesson(db, lesson, prepared)).id,
+    }),
+    route({
       method: 'put',
       path: '/lessons/:lesson/name',
       right: 'the lesson’s teacher',
       body: json(lessonName),
       handle: async ({ lesson, body, request, db, afterwards }) => {
-        await renameLesson(db, lesson, body);
+        await renameLesson(db, lesson, body.title);
         afterwards(() => news.tell(lesson.id, request));
       },
+    }),
+    route({
+      method: 'put',
+      path: '/lessons/:lesson/about',
+      right: 'the lesson’s teacher',
+      body: json(lessonAbout),
+      handle: async ({ lesson, body, request, db, afterwards }) => {
+        await sayAbout(db, lesson, body);
+        afterwards(() => news.tell(lesson.id, request));
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/favourites',
+      right: 'a teacher',
+      body: json(favouring),
+      handle: ({ teacher, body, db }) => favour(db, teacher.id, body.lessons, body.isFavourite),
     }),
     route({
       method: 'post',

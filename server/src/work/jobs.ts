@@ -1,16 +1,20 @@
 import type { Knex } from 'knex';
 import { nameBytes } from '../assets/assets';
+import { measureSpace } from '../assets/space';
 import { checkUpload } from '../assets/uploads';
 import { inSnapshot } from '../database/transaction';
 import { readLargeJson } from '../http/large-json';
 import { foldChanges } from '../lessons/changes';
 import { gatherPages } from '../lessons/copy';
+import { gatherDuplicate } from '../lessons/duplicate';
 import { describeEdit, describeLesson } from '../lessons/describe';
 import { readEdit } from '../lessons/editions';
 import { paintLesson } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
 import { readVersion, writeVersion } from '../lessons/versions';
+import { readTexts } from '../search/reading';
 import { makePublishable } from '../publishing/publishable';
+import { listRecordings } from '../takes/list';
 import { gatherTake } from '../takes/gather';
 import { readPart, readProfile } from '../takes/readings';
 import { paintTemplate } from '../templates/picture';
@@ -25,11 +29,15 @@ const JOBS = {
   describeEdit,
   describeLesson,
   foldChanges,
+  gatherDuplicate,
   gatherPages,
   gatherTake,
+  listRecordings,
   makePublishable,
+  measureSpace,
   paintLesson,
   paintTemplate,
+  readTexts,
   readVersion,
   undrawnPages,
   writeVersion,

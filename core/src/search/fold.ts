@@ -1,0 +1,83 @@
+/**
+ * A text as it is searched: without case, marks over letters, and differences of width, so that "resume" finds "Résumé". Letters that
+ * are not made of another one and a mark stay what they are. Whitespace becomes single spaces.
+ * Source: Unicode Standard Annex #15, form KD; Unicode Standard, chapter 3.13 (caseless matching, approximated by lower case).
+ */
+export const folded = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{Mn}/gu, '')
+    .toLowerCase()
+    .replace(/ß/g, 'ss')
+    .replace(/\s+/gu, ' ')
+    .trim();
+
+/** As many words as are looked for at once: who writes more has pasted a text. */
+const MOST_WORDS = 8;
+
+/** The words of what was typed, folded; each is looked for anywhere, also within a word. */
+export const wordsOf = (asked: string): string[] =>
+  [...new Set(folded(asked).split(' '))].filter(Boolean).slice(0, MOST_WORDS);
+
+/**
+ * Where the words stand in a text: stretches of its UTF-16 units, in order, not overlapping.
+ * Letters are folded one by one, so that a place in what was folded is a place in what was written.
+ */
+export function findWords(text: string, words: readonly string[]): { from: number; to: number }[] {
+  let all = '';
+  const origins: number[] = [];
+  for (let at = 0; at < text.length;) {
+    const letter = String.fromCodePoint(text.codePointAt(at)!);
+    const plain = /\s/u.test(letter) ? ' ' : folded(letter);
+    for (let i = 0; i < plain.length; i++) origins.push(at);
+    all += plain;
+    at += letter.length;
+  }
+  origins.push(text.length);
+  const found: { from: number; to: number }[] = [];
+  for (const word of words) {
+    for (let at = all.indexOf(word); at >= 0; at = all.indexOf(word, at + word.length)) {
+      found.push({ from: origins[at], to: afterMarks(text, origins[at + word.length]) });
+    }
+  }
+  return merged(found.sort((a, b) => a.from - b.from));
+}
+
+/** Marks that stand over a letter belong to it. */
+function afterMarks(text: string, at: number): number {
+  let end = at;
+  while (end < text.length && /\p{Mn}/u.test(text[end])) end++;
+  return end;
+}
+
+function merged(found: readonly { from: number; to: number }[]): { from: number; to: number }[] {
+  const all: { from: number; to: number }[] = [];
+  for (const one of found) {
+    const last = all.at(-1);
+    if (last && one.from <= last.to) last.to = Math.max(last.to, one.to);
+    else all.push({ ...one });
+  }
+  return all;
+}
+
+/** So much of a long text is shown around what was found in it. */
+const AROUND = 60;
+
+/** The part of a text around the first of the words, and where they stand in it. */
+export function excerptOf(
+  text: string,
+  words: readonly string[],
+): { text: string; found: { from: number; to: number }[] } {
+  const [first] = findWords(text, words);
+  if (!first || text.length <= 2 * AROUND) return { text, found: findWords(text, words) };
+  const from = startOfWord(text, Math.max(0, first.from - AROUND));
+  const to = Math.min(text.length, first.to + AROUND);
+  const part = `${from > 0 ? '… ' : ''}${text.slice(from, to)}${to < text.length ? ' …' : ''}`;
+  return { text: part, found: findWords(part, words) };
+}
+
+function startOfWord(text: string, at: number): number {
+  if (at === 0) return 0;
+  const space = text.indexOf(' ', at);
+  return space < 0 || space > at + AROUND ? at : space + 1;
+}

@@ -1,0 +1,122 @@
+import type { ClassAbout, Placing, SchoolClass } from '@kite-trail/core/contract/class';
+import type { ClassId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import type { ClassLessonRow, ClassRow, LessonRow } from '../database/rows';
+import { ownLessons } from '../lessons/lessons';
+import { notFound } from '../http/problem';
+
+const classesOf = (db: Knex, teacher: TeacherId) =>
+  db<ClassRow>('classes').where({ teacher_id: teacher }).orderBy('position').orderBy('id');
+
+/** A teacher's classes as they stand, each with those of its lessons that are not in the bin. */
+export async function listClasses(db: Knex, teacher: TeacherId): Promise<SchoolClass[]> {
+  const rows = await classesOf(db, teacher);
+  const placed = await db<ClassLessonRow>('class_lessons')
+    .join('classes', 'classes.id', 'class_lessons.class_id')
+    .join('lessons', 'lessons.id', 'class_lessons.lesson_id')
+    .where('classes.teacher_id', teacher)
+    .whereNull('lessons.binned_at')
+    .orderBy('class_lessons.position')
+    .select<ClassLessonRow[]>('class_lessons.*');
+  const lessons = new Map<ClassId, LessonId[]>(rows.map(({ id }) => [id, []]));
+  for (const { class_id, lesson_id } of placed) lessons.get(class_id)!.push(lesson_id);
+  return rows.map((row) => ({
+    id: row.id,
+    name: row.name,
+    color: row.color,
+    cover: row.cover_lesson_id,
+    isArchived: row.archived_at !== null,
+    lessons: lessons.get(row.id)!,
+  }));
+}
+
+/** Makes a class, after all others. */
+export async function makeClass(
+  db: Knex,
+  teacher: TeacherId,
+  { name, color }: Pick<ClassAbout, 'name' | 'color'>,
+): Promise<ClassId> {
+  const last = (await classesOf(db, teacher)).at(-1);
+  const row: ClassRow = {
+    id: nanoid() as ClassId,
+    teacher_id: teacher,
+    name,
+    color,
+    cover_lesson_id: null,
+    position: last ? last.position + 1 : 0,
+    archived_at: null,
+    made_at: new Date().toISOString(),
+  };
+  await db('classes').insert(row);
+  return row.id;
+}
+
+/** @throws RequestProblem where the cover is none of the class's lessons */
+export async function changeClass(db: Knex, one: ClassRow, { name, color, cover, isArchived }: ClassAbout) {
+  if (cover !== null && !(await lessonsIn(db, one.id)).includes(cover)) throw notFound('lesson');
+  const archived_at = isArchived ? (one.archived_at ?? new Date().toISOString()) : null;
+  await db('classes').where({ id: one.id }).update({ name, color, cover_lesson_id: cover, archived_at });
+}
+
+/** The class is no more; its lessons stay. */
+export const dropClass = async (db: Knex, { id }: ClassRow): Promise<void> =>
+  void (await db('classes').where({ id }).delete());
+
+/** Puts a teacher's classes in order. Those that are not named follow as they stood. */
+export async function orderClasses(db: Knex, teacher: TeacherId, order: readonly ClassId[]): Promise<void> {
+  const own = (await classesOf(db, teacher)).map(({ id }) => id);
+  const named = [...new Set(order)].filter((id) => own.includes(id));
+  const all = [...named, ...own.filter((id) => !named.includes(id))];
+  for (const [position, id] of all.entries()) await db('classes').where({ id }).update({ position });
+}
+
+/**
+ * Puts lessons into a class, before one of its own or after all of them, and takes them out of the class they came from.
+ * @throws RequestProblem where a lesson or a class is not the teacher's
+ */
+export async function placeLessons(
+  db: Knex,
+  teacher: TeacherId,
+  { lessons, from, to, before }: Placing,
+): Promise<void> {
+  const placed = await ownLessons(db, teacher, lessons);
+  for (const id of new Set([from, to])) if (id !== null) await ownClass(db, teacher, id);
+  if (from !== null) await db('class_lessons').where({ class_id: from }).whereIn('lesson_id', placed).delete();
+  if (to === null) return;
+  const others = (await lessonsIn(db, to)).filter((id) => !placed.includes(id));
+  const at = before === null ? -1 : others.indexOf(before);
+  await setLessons(db, to, others.toSpliced(at < 0 ? others.length : at, 0, ...placed));
+}
+
+/** Adds a new lesson to classes. @throws RequestProblem where one is not the teacher's */
+export async function addToClasses(
+  db: Knex,
+  { id, teacher_id }: LessonRow,
+  classes: readonly ClassId[],
+): Promise<void> {
+  for (const to of new Set(classes)) {
+    await placeLessons(db, teacher_id, { lessons: [id], from: null, to, before: null });
+  }
+}
+
+export const classesWith = (db: Knex, lesson: LessonId): Promise<ClassId[]> =>
+  db<ClassLessonRow>('class_lessons').where({ lesson_id: lesson }).pluck('class_id');
+
+const lessonsIn = (db: Knex, id: ClassId): Promise<LessonId[]> =>
+  db<ClassLessonRow>('class_lessons').where({ class_id: id }).orderBy('position').pluck('lesson_id');
+
+async function setLessons(db: Knex, class_id: ClassId, lessons: readonly LessonId[]): Promise<void> {
+  await db('class_lessons').where({ class_id }).delete();
+  const rows = lessons.map((lesson_id, position): ClassLessonRow => ({ class_id, lesson_id, position }));
+  if (rows.length > 0) await db.batchInsert('class_lessons', rows, ROWS_AT_ONCE);
+}
+
+/** SQLite takes so many values in one statement. */
+const ROWS_AT_ONCE = 200;
+
+async function ownClass(db: Knex, teacher: TeacherId, id: ClassId): Promise<ClassRow> {
+  const found = await db<ClassRow>('classes').where({ id, teacher_id: teacher }).forUpdate().first();
+  if (!found) throw notFound('class');
+  return found;
+}
