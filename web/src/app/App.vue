@@ -26,8 +26,8 @@ const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder:
     preflight-style-disabled
   >
     <router-view v-slot="{ Component, route }">
-      <!-- Each lesson has a screen of its own. -->
-      <component :is="Component" :key="String(route.params.lessonId ?? route.name)" />
+      <!-- Each lesson has a screen of its own; Home is one, whatever is seen on it. -->
+      <component :is="Component" :key="String(route.params.lessonId ?? route.matched[0]?.path)" />
     </router-view>
     <sign-in-again />
   </n-config-provider>

@@ -3,10 +3,24 @@ import SignIn from '../account/SignIn.vue';
 import Home from '../home/HomeScreen.vue';
 import { useSession } from './session';
 
+const NO_PLACE = { render: () => null };
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'home', component: Home },
+    {
+      path: '/',
+      component: Home,
+      children: [
+        // These are all views of the lessons, which Home itself shows.
+        { path: '', name: 'home', component: NO_PLACE },
+        { path: 'favourites', name: 'favourites', component: NO_PLACE },
+        { path: 'bin', name: 'bin', component: NO_PLACE },
+        { path: 'class/:classId', name: 'class', component: NO_PLACE },
+        { path: 'recordings', name: 'recordings', component: () => import('../home/overview/RecordingsView.vue') },
+        { path: 'space', name: 'space', component: () => import('../home/overview/SpaceView.vue') },
+      ],
+    },
     { path: '/sign-in', name: 'sign-in', component: SignIn },
     // Both let in whoever has a link.
     { path: '/:door(join|new-password)', name: 'ticket', component: () => import('../account/TicketScreen.vue') },
@@ -15,7 +29,7 @@ export const router = createRouter({
     {
       path: '/lesson/:lessonId/:step?',
       name: 'lesson',
-      component: { render: () => null },
+      component: NO_PLACE,
       // All that lessons need is loaded with the first of them, so that every step is there when the network goes.
       async beforeEnter(to) {
         const { lessonRoute } = await import('./lesson-routes');

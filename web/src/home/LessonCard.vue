@@ -1,20 +1,31 @@
 <script setup lang="ts">
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
-import { IconCopy, IconLink } from '@tabler/icons-vue';
-import { NButton } from 'naive-ui';
+import { IconDots, IconLink, IconStar, IconStarFilled } from '@tabler/icons-vue';
+import { useMediaQuery } from '@vueuse/core';
+import { NButton, NCheckbox, NDropdown } from 'naive-ui';
 import { clockText, spokenTime } from '../look/time';
 import { pictureUrl } from '../server/api';
+import type { Action } from './actions';
 
-/** A lesson among others: what its page looks like, how long it is, whether it is shared. */
-defineProps<{ lesson: LessonSummary }>();
-const emit = defineEmits<{ copy: [] }>();
+/** A lesson among others: what its page looks like, how long it is, whether it is shared; and what can be done with it. */
+const { lesson, actions } = defineProps<{
+  lesson: LessonSummary;
+  actions: readonly Action[];
+  chosen: boolean;
+  /** Some are chosen: a touch chooses more. */
+  choosing: boolean;
+}>();
+const emit = defineEmits<{ choose: [is: boolean, withShift: boolean]; favour: [is: boolean] }>();
+
+const canHover = useMediaQuery('(hover: hover)');
+const run = (key: string) => actions.find((one) => one.key === key)!.run();
 </script>
 
 <template>
-  <div class="card">
-    <router-link :to="{ name: 'lesson', params: { lessonId: lesson.id } }" class="lesson">
-      <img :src="pictureUrl(lesson)" alt="" class="picture" loading="lazy" />
-      <span class="title">{{ lesson.title }}</span>
+  <article class="card" :class="{ chosen, choosing }">
+    <router-link :to="{ name: 'lesson', params: { lessonId: lesson.id } }" class="lesson" draggable="false">
+      <img :src="pictureUrl(lesson)" alt="" class="picture" loading="lazy" draggable="false" />
+      <span class="title" dir="auto">{{ lesson.title }}</span>
       <span class="facts">
         <span v-if="lesson.lengthSamples > 0" :aria-label="spokenTime(lesson.lengthSamples)" class="length">
           {{ clockText(lesson.lengthSamples) }}
@@ -24,34 +35,47 @@ const emit = defineEmits<{ copy: [] }>();
         <span v-if="lesson.shared" class="shared"><icon-link :size="17" /> shared</span>
       </span>
     </router-link>
+    <n-checkbox
+      v-if="choosing || canHover"
+      class="choice"
+      :checked="chosen"
+      :aria-label="`Choose ${lesson.title}`"
+      @click.capture="emit('choose', !chosen, ($event as MouseEvent).shiftKey)"
+    />
     <n-button
-      class="copy"
+      v-if="lesson.binnedAt === null"
+      class="star"
+      :class="{ is: lesson.isFavourite }"
       quaternary
       circle
-      :aria-label="`Start a new lesson from ${lesson.title}`"
-      title="Start a new lesson from this one"
-      @click="emit('copy')"
+      :aria-label="`${lesson.title}: a favourite`"
+      :aria-pressed="lesson.isFavourite"
+      title="Favourite"
+      @click="emit('favour', !lesson.isFavourite)"
     >
-      <template #icon><icon-copy :size="20" /></template>
+      <template #icon>
+        <icon-star-filled v-if="lesson.isFavourite" :size="20" /><icon-star v-else :size="20" />
+      </template>
     </n-button>
-  </div>
+    <n-dropdown trigger="click" :options="actions.map(({ key, label }) => ({ key, label }))" @select="run">
+      <n-button class="menu" quaternary circle :aria-label="`What to do with ${lesson.title}`" title="More">
+        <template #icon><icon-dots :size="20" /></template>
+      </n-button>
+    </n-dropdown>
+  </article>
 </template>
 
 <style scoped>
 .card {
   position: relative;
-}
-
-.copy {
-  position: absolute;
-  right: 8px;
-  bottom: 8px;
-  color: var(--ink-soft);
+  height: 100%;
 }
 
 .lesson {
   display: grid;
   gap: 0.25rem;
+  align-content: start;
+  height: 100%;
   padding-bottom: 0.75rem;
   overflow: hidden;
   color: inherit;
@@ -59,11 +83,6 @@ const emit = defineEmits<{ copy: [] }>();
   background: var(--paper);
   border-radius: 14px;
   box-shadow: var(--shadow);
-  transition: transform 120ms;
-}
-
-.lesson:hover {
-  transform: translateY(-2px);
 }
 
 .picture {
@@ -77,14 +96,16 @@ const emit = defineEmits<{ copy: [] }>();
 
 .title {
   padding: 0.5rem 1rem 0;
+  overflow-wrap: anywhere;
   font-size: 1.1rem;
   font-weight: 650;
 }
 
 .facts {
   display: flex;
-  gap: 0.9rem;
-  padding: 0 3.5rem 0 1rem;
+  flex-wrap: wrap;
+  gap: 0 0.9rem;
+  padding: 0 6rem 0 1rem;
   color: var(--ink-soft);
 }
 
@@ -98,5 +119,44 @@ const emit = defineEmits<{ copy: [] }>();
   gap: 0.25rem;
   align-items: center;
   color: var(--tail);
+}
+
+.choice,
+.star,
+.menu {
+  position: absolute;
+}
+
+.choice {
+  top: 10px;
+  left: 10px;
+  padding: 4px 6px;
+  background: var(--veil);
+  border-radius: 8px;
+}
+
+.star,
+.menu {
+  right: 6px;
+  bottom: 6px;
+  color: var(--ink-soft);
+}
+
+.star {
+  right: 44px;
+}
+
+.star.is {
+  color: var(--straw-deep);
+}
+
+/* With a pointer, lessons are chosen by what comes up under it; with a finger, choosing begins in the menu. */
+.card:not(:hover, :focus-within, .choosing) .choice {
+  opacity: 0;
+}
+
+.chosen .lesson {
+  outline: 3px solid var(--tail);
+  outline-offset: -3px;
 }
 </style>

@@ -201,8 +201,8 @@ export const useLesson = ofLesson(() => {
     const isBehind = fresh.revision < revision.value || draft.isGathering || outbox.isOwed(fresh.id, isChanges);
     // An edit on its way was made from what was in force then, and must say so.
     const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
-    const { title, className } = document.value && outbox.isOwed(fresh.id, isName) ? document.value : fresh;
-    document.value = { ...fresh, ...madeFrom, title, className };
+    const { title } = document.value && outbox.isOwed(fresh.id, isName) ? document.value : fresh;
+    document.value = { ...fresh, ...madeFrom, title };
     takes.value = new Map([...heard, ...takes.value]);
     if (!isBehind) {
       revision.value = fresh.revision;
@@ -218,8 +218,8 @@ export const useLesson = ofLesson(() => {
 
   /** Gives the lesson another name. @returns why it cannot have that one, or `null` */
   async function rename(title: string): Promise<string | null> {
-    const { id, title: before, className } = document.value!;
-    const name = lessonName.safeParse({ title, className });
+    const { id, title: before } = document.value!;
+    const name = lessonName.safeParse({ title });
     if (!name.success) return name.error.issues[0].message;
     if (name.data.title === before) return null;
     const opened = await outbox.open();

@@ -16,6 +16,9 @@ export function spokenTime(samples: number): string {
   return minutes === 0 ? `${seconds} seconds` : `${minutes} min ${seconds % 60} s`;
 }
 
+/** A day as the reader's country writes it. @param at ISO 8601 */
+export const dayText = (at: string): string => new Date(at).toLocaleDateString(undefined, { dateStyle: 'medium' });
+
 /** A moment as the reader's country writes it. @param at ISO 8601, or milliseconds since 1970 */
 export const momentText = (at: string | number): string =>
   new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });

@@ -124,7 +124,7 @@ class Teacher {
         return { kind: 'edit', from: this.school.edit, payload: edition };
       }
       case 'name':
-        return { kind: 'name', payload: { title: name, className: '' } };
+        return { kind: 'name', payload: { title: name } };
     }
   }
 }

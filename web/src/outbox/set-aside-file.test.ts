@@ -53,7 +53,7 @@ const owed: fc.Arbitrary<Owed> = fc.oneof(
   part.map((payload) => ({ kind: 'part' as const, take: TAKE, n: 0, payload })),
   fc.constant({ kind: 'end', take: TAKE, parts: 1, recover: false, plan: PLAN, payload: null } as const),
   heardVoice.map((heard) => ({ kind: 'profile' as const, take: TAKE, payload: encodeHeard(heard) })),
-  fc.constant({ kind: 'name', payload: { title: 'Tides', className: 'Sail 2' } } as const),
+  fc.constant({ kind: 'name', payload: { title: 'Tides' } } as const),
   programme.map((segments) => ({
     kind: 'edit' as const,
     from: { n: 2, madeAt: 'then' },

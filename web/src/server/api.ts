@@ -15,11 +15,26 @@ import {
   type SignIn,
   type Ticket,
 } from '@kite-trail/core/contract/account';
-import { lesson, lessonSummary, type LessonDocument, type LessonSummary } from '@kite-trail/core/contract/lesson';
-import { assetId } from '@kite-trail/core/contract/primitives';
+import {
+  schoolClass,
+  type ClassAbout,
+  type newClass,
+  type Placing,
+  type SchoolClass,
+} from '@kite-trail/core/contract/class';
+import {
+  lesson,
+  lessonSummary,
+  type LessonAbout,
+  type LessonDocument,
+  type LessonSummary,
+} from '@kite-trail/core/contract/lesson';
+import { recording, space, type RecordingSummary, type Space } from '@kite-trail/core/contract/overview';
+import { found, type Found } from '@kite-trail/core/contract/search';
+import { assetId, classId } from '@kite-trail/core/contract/primitives';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
-import type { AssetId, LessonId, TakeId, TeacherId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, ClassId, LessonId, TakeId, TeacherId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
 import { z } from 'zod';
 import { call, OURS, WINDOW_ID } from './call';
 
@@ -55,7 +70,28 @@ export const api = {
 
   lessons: async (): Promise<LessonSummary[]> =>
     z.array(lessonSummary).parse(await (await call('GET', '/lessons')).json()),
-  makeLesson: (title: string, className: string) => readLesson(call('POST', '/lessons', { title, className })),
+  makeLesson: (title: string, classes: readonly ClassId[] = []) =>
+    readLesson(call('POST', '/lessons', { title, classes })),
+  duplicateLesson: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/duplicate`)),
+  sayAbout: (id: LessonId, about: LessonAbout) => call('PUT', `/lessons/${id}/about`, about),
+  renameLesson: (id: LessonId, title: string) => call('PUT', `/lessons/${id}/name`, { title }),
+  binLessons: (lessons: readonly LessonId[], isBinned: boolean) => call('POST', '/binning', { lessons, isBinned }),
+  dropLesson: (id: LessonId) => call('DELETE', `/lessons/${id}`),
+  favour: (lessons: readonly LessonId[], isFavourite: boolean) => call('POST', '/favourites', { lessons, isFavourite }),
+
+  recordings: async (): Promise<RecordingSummary[]> =>
+    z.array(recording).parse(await (await call('GET', '/recordings')).json()),
+  space: async (): Promise<Space> => space.parse(await (await call('GET', '/space')).json()),
+  search: async (asked: string): Promise<Found> =>
+    found.parse(await (await call('GET', `/search?for=${encodeURIComponent(asked)}`)).json()),
+
+  classes: async (): Promise<SchoolClass[]> => z.array(schoolClass).parse(await (await call('GET', '/classes')).json()),
+  makeClass: async (about: z.input<typeof newClass>): Promise<ClassId> =>
+    z.object({ id: classId }).parse(await (await call('POST', '/classes', about)).json()).id,
+  changeClass: (id: ClassId, about: ClassAbout) => call('PUT', `/classes/${id}`, about),
+  dropClass: (id: ClassId) => call('DELETE', `/classes/${id}`),
+  orderClasses: (classes: readonly ClassId[]) => call('PUT', '/classes', { classes }),
+  placeLessons: (placing: Placing) => call('POST', '/placing', placing),
   lesson: (id: LessonId) => readLesson(call('GET', `/lessons/${id}`)),
   copyLesson: (id: LessonId) => readLesson(call('POST', `/lessons/${id}/copy`)),
   lessonFile: async (id: LessonId, asset: AssetId): Promise<Blob> =>

@@ -1,4 +1,4 @@
-import { lesson as lessonSchema, type LessonDocument } from '@kite-trail/core/contract/lesson';
+import { lesson as lessonSchema, NOTHING_SAID, type LessonDocument } from '@kite-trail/core/contract/lesson';
 import { encodeMarks, encodePieces } from '@kite-trail/core/formats/marks-coding';
 import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { wideSquaredPage } from '@kite-trail/core/lesson/page';
@@ -31,7 +31,8 @@ export const madeLesson = (pages: readonly PageId[], more: object): LessonDocume
   lessonSchema.parse({
     id: 'lesson-of-knots',
     title: 'Knots',
-    className: '',
+    about: NOTHING_SAID,
+    isBinned: false,
     revision: 1,
     pages: pages.map((page) => ({ page: wideSquaredPage(page), pieces: toBase64(encodePieces([])) })),
     between: toBase64(encodeMarks([])),

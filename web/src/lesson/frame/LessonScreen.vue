@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { onBeforeUnmount, onMounted, ref } from 'vue';
-import { useRouter } from 'vue-router';
+import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { useAudience } from '../../board/audience';
 import { usePens } from '../../board/pens/pens';
 import { useBringIn } from '../../bring-in/bring-in';
@@ -15,6 +15,8 @@ import { useEditing } from '../edition/editing';
 import LessonFrame from './LessonFrame.vue';
 import { useLesson } from '../lesson';
 import { provideLesson } from '../lesson-scope';
+import { useTurning } from '../../pages/turning';
+import { useListening } from '../../trail/listening';
 import { useSteps } from './steps';
 
 /** Opens a lesson, for as long as its screen is there. */
@@ -33,10 +35,13 @@ const parts = scope.within(() => ({
   sheetPictures: useSheetPictures(),
   audience: useAudience(),
   steps: useSteps(),
+  listening: useListening(),
+  turning: useTurning(),
 }));
 const { lesson, desk, editing, steps } = parts;
 const pens = usePens();
 const router = useRouter();
+const route = useRoute();
 const isOpen = ref(false);
 const problem = ref('');
 let isLeft = false;
@@ -51,6 +56,8 @@ onMounted(async () => {
       await router.replace({ name: step, params: { lessonId } });
     }
     isOpen.value = true;
+    await nextTick();
+    goWhereAsked();
     void idle().then(preloadRecorder);
     await parts.bringIn.bring(collectFiles());
     if (desk.scene!.pages.some(({ page }) => page.sheet)) await parts.sheetPictures.drawMissing();
@@ -58,6 +65,13 @@ onMounted(async () => {
     problem.value = (error as Error).message;
   }
 });
+
+/** An address may name a moment, or a page by its number: there something was found. */
+function goWhereAsked() {
+  const { at, page } = route.query;
+  if (at !== undefined) parts.listening.seek(Math.min(lesson.lengthSamples, Math.max(0, Number(at) || 0)));
+  if (page !== undefined) parts.turning.turnToPlace((Number(page) || 1) - 1);
+}
 
 onBeforeUnmount(() => {
   isLeft = true;

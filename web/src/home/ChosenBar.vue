@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import type { LessonId } from '@kite-trail/core/lesson/ids';
+import { IconArrowBackUp, IconFolderSymlink, IconStar, IconTrash, IconX } from '@tabler/icons-vue';
+import { NButton } from 'naive-ui';
+import { computed } from 'vue';
+import ActionButton from '../controls/ActionButton.vue';
+import { useLessons } from './lessons';
+
+/** What is done with all lessons that are chosen. */
+const { ids, isBin } = defineProps<{ ids: readonly LessonId[]; isBin: boolean }>();
+const emit = defineEmits<{ all: []; none: []; move: []; drop: [] }>();
+
+const store = useLessons();
+const areFavourites = computed(() =>
+  ids.every((id) => store.lessons?.find((lesson) => lesson.id === id)?.isFavourite ?? false),
+);
+
+async function doing(what: Promise<boolean>) {
+  if (await what) emit('none');
+}
+</script>
+
+<template>
+  <section class="bar" aria-label="Chosen lessons">
+    <strong class="count">{{ ids.length }} chosen</strong>
+    <n-button quaternary @click="emit('all')">Choose all</n-button>
+    <span class="room"></span>
+    <template v-if="isBin">
+      <action-button name="Put back" :icon="IconArrowBackUp" named @click="doing(store.unbin(ids))" />
+      <action-button name="Delete for good" :icon="IconTrash" named @click="emit('drop')" />
+    </template>
+    <template v-else>
+      <action-button name="Move" title="Move to a class" :icon="IconFolderSymlink" named @click="emit('move')" />
+      <action-button
+        name="Favourite"
+        :icon="IconStar"
+        :pressed="areFavourites"
+        named
+        @click="store.favour(ids, !areFavourites)"
+      />
+      <action-button name="Bin" title="Put into the bin" :icon="IconTrash" named @click="doing(store.bin(ids))" />
+    </template>
+    <action-button name="Choose none" :icon="IconX" @click="emit('none')" />
+  </section>
+</template>
+
+<style scoped>
+.bar {
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  align-items: center;
+  padding: 4px 8px 4px 16px;
+  margin-bottom: 1rem;
+  background: var(--straw-pale);
+  border-radius: var(--radius);
+}
+
+.room {
+  flex: 1;
+}
+</style>

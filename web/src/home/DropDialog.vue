@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import { NButton } from 'naive-ui';
+import DialogCard from '../controls/DialogCard.vue';
+
+/** Asks before something goes that cannot be brought back. */
+defineProps<{ title: string; action: string }>();
+const emit = defineEmits<{ close: []; drop: [] }>();
+</script>
+
+<template>
+  <dialog-card :show="true" :title="title" style="max-width: 28rem" @update:show="emit('close')">
+    <slot />
+    <template #footer>
+      <div class="buttons">
+        <n-button @click="emit('close')">Keep</n-button>
+        <n-button type="error" @click="emit('drop')">{{ action }}</n-button>
+      </div>
+    </template>
+  </dialog-card>
+</template>
+
+<style scoped>
+.buttons {
+  display: flex;
+  gap: 12px;
+  justify-content: flex-end;
+}
+</style>

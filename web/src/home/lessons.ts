@@ -1,0 +1,129 @@
+import type { ClassAbout, SchoolClass } from '@kite-trail/core/contract/class';
+import type { LessonAbout, LessonSummary } from '@kite-trail/core/contract/lesson';
+import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
+import { defineStore } from 'pinia';
+import { computed, ref, watch } from 'vue';
+import { useSession } from '../app/session';
+import { api } from '../server/api';
+
+/** What was done last, and how it is taken back. */
+interface Done {
+  text: string;
+  undo: () => Promise<unknown>;
+}
+
+const counted = (lessons: readonly unknown[]) => (lessons.length === 1 ? '1 lesson' : `${lessons.length} lessons`);
+
+/** All lessons and classes of whoever is signed in, and what is done with them; each time the school says how they stand then. */
+export const useLessons = defineStore('lessons', () => {
+  const lessons = ref<LessonSummary[] | null>(null);
+  const classes = ref<SchoolClass[]>([]);
+  const problem = ref('');
+  const done = ref<Done | null>(null);
+  let asked = 0;
+  // Whoever signs in next on this device sees nothing of what was somebody else's.
+  const session = useSession();
+  watch(
+    () => session.teacher?.id,
+    () => {
+      asked++;
+      lessons.value = done.value = null;
+      classes.value = [];
+      problem.value = '';
+    },
+    { flush: 'sync' },
+  );
+
+  async function load(): Promise<void> {
+    const now = ++asked;
+    const [all, taught] = await Promise.all([api.lessons(), api.classes()]);
+    // Of several answers the one counts that was asked for last.
+    if (now !== asked) return;
+    lessons.value = all;
+    classes.value = taught;
+  }
+
+  /** Does something, and sees how all stands then. @returns whether it was done */
+  async function act(what: () => Promise<unknown>, told: Done | null = null): Promise<boolean> {
+    problem.value = '';
+    done.value = null;
+    let isDone = true;
+    try {
+      await what();
+      done.value = told;
+    } catch (error) {
+      problem.value = (error as Error).message;
+      isDone = false;
+    }
+    // What was refused may have been changed elsewhere.
+    await load().catch((error: Error) => (problem.value ||= error.message));
+    return isDone;
+  }
+
+  async function undo(): Promise<void> {
+    const last = done.value;
+    if (last) await act(last.undo);
+  }
+
+  const bin = (ids: readonly LessonId[]) =>
+    act(() => api.binLessons(ids, true), {
+      text: `${counted(ids)} went into the bin.`,
+      undo: () => api.binLessons(ids, false),
+    });
+
+  const place = (ids: readonly LessonId[], from: ClassId | null, to: ClassId | null, before: LessonId | null = null) =>
+    act(() => api.placeLessons({ lessons: [...ids], from, to, before }));
+
+  /** The order of a class is seen at once: what is dragged stays where it was put. */
+  async function order(within: ClassId, id: LessonId, before: LessonId | null): Promise<void> {
+    classes.value = classes.value.map((one) => {
+      if (one.id !== within) return one;
+      const others = one.lessons.filter((lesson) => lesson !== id);
+      const at = before === null ? others.length : others.indexOf(before);
+      return { ...one, lessons: [...others.slice(0, at), id, ...others.slice(at)] };
+    });
+    await place([id], within, within, before);
+  }
+
+  async function orderClasses(ids: readonly ClassId[]): Promise<void> {
+    classes.value = ids.flatMap((id) => classes.value.find((one) => one.id === id) ?? []);
+    await act(() => api.orderClasses(ids));
+  }
+
+  return {
+    lessons,
+    classes,
+    problem,
+    done,
+    taught: computed(() => classes.value.filter(({ isArchived }) => !isArchived)),
+    past: computed(() => classes.value.filter(({ isArchived }) => isArchived)),
+    load: () => act(async () => {}),
+    undo,
+    bin,
+    unbin: (ids: readonly LessonId[]) => act(() => api.binLessons(ids, false)),
+    /** For good. */
+    drop: (ids: readonly LessonId[]) =>
+      act(async () => {
+        for (const id of ids) await api.dropLesson(id);
+      }),
+    favour: (ids: readonly LessonId[], is: boolean) => act(() => api.favour(ids, is)),
+    duplicate: (id: LessonId) => act(() => api.duplicateLesson(id)),
+    /** @returns the new lesson, or `null` where there is none */
+    copyPages: async (id: LessonId): Promise<LessonId | null> => {
+      let made: LessonId | null = null;
+      await act(async () => (made = (await api.copyLesson(id)).id));
+      return made;
+    },
+    place,
+    order,
+    say: (id: LessonId, title: string, about: LessonAbout) =>
+      act(async () => {
+        await api.renameLesson(id, title);
+        await api.sayAbout(id, about);
+      }),
+    makeClass: (about: Pick<ClassAbout, 'name' | 'color'>) => act(() => api.makeClass(about)),
+    changeClass: (id: ClassId, about: ClassAbout) => act(() => api.changeClass(id, about)),
+    dropClass: (id: ClassId) => act(() => api.dropClass(id)),
+    orderClasses,
+  };
+});
