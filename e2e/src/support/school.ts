@@ -1,3 +1,4 @@
+import { randomInt } from 'node:crypto';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -77,11 +78,20 @@ export class School {
   }
 }
 
+/** Ports that systems do not give to whoever asks for any (Linux: from 32768 on): nobody else takes one before the server does. */
+const PORTS = { from: 20_000, to: 32_000 };
+
 async function freePort(): Promise<number> {
-  const probe = createServer().listen(0);
-  await once(probe, 'listening');
-  const { port } = probe.address() as { port: number };
-  probe.close();
-  await once(probe, 'close');
-  return port;
+  for (;;) {
+    const port = randomInt(PORTS.from, PORTS.to);
+    const probe = createServer();
+    const isFree = await new Promise<boolean>((resolve) => {
+      probe.once('error', () => resolve(false));
+      probe.listen(port, () => resolve(true));
+    });
+    if (!isFree) continue;
+    probe.close();
+    await once(probe, 'close');
+    return port;
+  }
 }
