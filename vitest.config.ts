@@ -12,6 +12,7 @@ const inBrowser = {
   root: 'e2e',
   include: ['src/**/*.test.ts'],
   setupFiles: ['src/support/no-complaints.ts'],
+  globalSetup: ['src/support/demo-database.ts'],
   testTimeout: 180_000,
   hookTimeout: 300_000,
   expect: { poll: { timeout: 60_000 } },

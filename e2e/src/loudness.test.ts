@@ -13,7 +13,7 @@ import { decodeSound } from './support/video';
 
 /** How far what is served may be from what is promised. */
 const TOLERANCE_LU = 0.5;
-const SECONDS = 25;
+const SECONDS = 15;
 /** A film of two minutes takes as long as the machine, and whatever else it does, let it. */
 const FILM_TIMEOUT_MS = 150_000;
 /** Mixing and encoding minutes of sound takes its time on a busy machine. */
@@ -88,23 +88,24 @@ describe('the loudness of what is served', () => {
     expectPromised(name, await servedSound(name));
   });
 
-  it.each(['The rule of twelfths', 'From chart to compass'])(
-    'is what is promised for the demo’s “%s”, by link and by film alike',
-    async (title) => {
-      const { teacher, school } = classroom;
-      await teacher.page.goto(school.url);
-      const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
-      await teacher.page.goto(`${school.url}/lesson/${lessons.find((one) => one.title === title)!.id}`);
-      expectPromised(`${title}, link`, await servedSound(title));
-      await teacher.press('Make a video');
-      const made = `::-p-aria([name="Save ${title}.mp4"][role="link"])`;
-      await teacher.page.waitForSelector(made, { timeout: FILM_TIMEOUT_MS });
-      await teacher.press(`Save ${title}.mp4`, 'link');
-      const saved = () => readdirSync(folder).find((name) => name === `${title}.mp4`);
-      await expect.poll(saved).toBeDefined();
-      const film = join(folder, saved()!);
-      await expect.poll(() => readFileSync(film).length).toBeGreaterThan(100_000);
-      expectPromised(`${title}, film`, film);
-    },
-  );
+  it.each([
+    ['The rule of twelfths', 'link'],
+    ['From chart to compass', 'link and film'],
+  ])('is what is promised for the demo’s “%s”, by %s', async (title, way) => {
+    const { teacher, school } = classroom;
+    await teacher.page.goto(school.url);
+    const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
+    await teacher.page.goto(`${school.url}/lesson/${lessons.find((one) => one.title === title)!.id}`);
+    expectPromised(`${title}, link`, await servedSound(title));
+    if (way === 'link') return;
+    await teacher.press('Make a video');
+    const made = `::-p-aria([name="Save ${title}.mp4"][role="link"])`;
+    await teacher.page.waitForSelector(made, { timeout: FILM_TIMEOUT_MS });
+    await teacher.press(`Save ${title}.mp4`, 'link');
+    const saved = () => readdirSync(folder).find((name) => name === `${title}.mp4`);
+    await expect.poll(saved).toBeDefined();
+    const film = join(folder, saved()!);
+    await expect.poll(() => readFileSync(film).length).toBeGreaterThan(100_000);
+    expectPromised(`${title}, film`, film);
+  });
 });

@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -31,6 +31,8 @@ export class School {
       program,
       environment,
     );
+    const { DEMO_DATABASE } = process.env;
+    if (kind === 'demo' && DEMO_DATABASE) copyFileSync(DEMO_DATABASE, join(school.folder, 'kite-trail.sqlite'));
     await school.begin();
     return school;
   }
