@@ -4,13 +4,14 @@ import { classId, lessonId, line } from './primitives';
 /** By which a class is told from the others at a glance; the look says what they look like. */
 export const CLASS_COLORS = ['kite', 'tail', 'straw', 'sea', 'heather', 'kelp', 'slate', 'coral'] as const;
 export type ClassColor = (typeof CLASS_COLORS)[number];
+export const classColor = z.enum(CLASS_COLORS);
 
 const className = line.min(1, 'Give the class a name.').max(60, 'Use at most 60 letters.');
 
 /** What a teacher says about a class. */
 export const classAbout = z.object({
   name: className,
-  color: z.enum(CLASS_COLORS),
+  color: classColor,
   /** The lesson whose picture stands for the class; `null` for the first of its lessons. */
   cover: lessonId.nullable(),
   /** It is taught no more: it stands apart, with all its lessons. */
@@ -20,7 +21,13 @@ export const classAbout = z.object({
 export const newClass = classAbout.pick({ name: true, color: true });
 
 /** A class with its lessons, in the order in which they are taught. */
-export const schoolClass = z.object({ id: classId, ...classAbout.shape, lessons: z.array(lessonId) });
+export const schoolClass = z.object({
+  id: classId,
+  ...classAbout.shape,
+  lessons: z.array(lessonId),
+  /** By which its page is found; `null` while it has none. */
+  pageToken: z.string().nullable(),
+});
 
 /** As many lessons as can be placed, binned and so on at once. */
 export const MOST_AT_ONCE = 1000;

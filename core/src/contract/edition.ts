@@ -59,12 +59,15 @@ const chapter = takeMoment.extend({
     .nullable(),
 });
 
+const takeSpan = z.object({ take: takeId, fromSamples: samples, toSamples: samples });
+
+/** A part of a lesson (`trail/part`). */
+export const part = z.array(takeSpan).min(1).max(10_000, 'This part has too many cuts in it. Choose a shorter one.');
+
 const caption = z.object({
   id: captionId,
   text: z.string().max(1000, 'Use at most 1,000 letters for a caption.'),
-  spans: z
-    .array(z.object({ take: takeId, fromSamples: samples, toSamples: samples }))
-    .max(1000, 'This caption lies over too many cuts. Divide it.'),
+  spans: z.array(takeSpan).max(1000, 'This caption lies over too many cuts. Divide it.'),
 });
 
 /** All that is decided about what viewers get. */

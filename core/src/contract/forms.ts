@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { checkedJson, FormatError } from '../formats/bytes';
 import { newer } from '../formats/magic';
-import { edition } from './edition';
-import { lessonAbout, page, takePlan } from './lesson';
+import { edition, part } from './edition';
+import { lessonAbout, lessonSource, page, takePlan } from './lesson';
+import { linkSettings } from './link';
 
 /**
  * What is stored as JSON: each text says what it is, and in which version it was written. The first version was the bare
@@ -18,6 +19,9 @@ const SCHEMAS = {
   edition,
   plan: takePlan,
   about: lessonAbout,
+  part,
+  source: lessonSource,
+  'link-rules': linkSettings.pick({ mayCopy: true, allows: true, sites: true }),
   page,
   paper: page.shape.paper,
   sheet: page.shape.sheet.unwrap(),

@@ -101,10 +101,16 @@ export const NOTHING_SAID: LessonAbout = {
   licence: 'reserved',
 };
 
+/** Whose lesson a copy was made of, as it was called then, and under which licence. */
+export const lessonSource = z.object({ teacher: z.string(), title: z.string(), licence: z.enum(LICENCES) });
+export type LessonSource = z.output<typeof lessonSource>;
+
 export const lessonSummary = z.object({
   id: lessonId,
   title: z.string(),
   about: lessonAbout,
+  /** Of another teacher's lesson from which it was copied. */
+  source: lessonSource.nullable(),
   isFavourite: z.boolean(),
   pageCount: z.number(),
   lengthSamples: samples,

@@ -3,7 +3,7 @@
  * have been open since before an update: what it wants to change and the server no longer understands waits on its device
  * until it is opened anew.
  */
-export const PROTOCOL = { header: 'x-kite-trail', version: 6, oldest: 6 } as const;
+export const PROTOCOL = { header: 'x-kite-trail', version: 7, oldest: 7 } as const;
 
 /**
  * A request that changes something names a key, and comes again with the same one when its answer is lost: the server then

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { assetId, line } from './primitives';
+import { part } from './edition';
+import { assetId, base64, line } from './primitives';
 
 /** A file is sent in parts of this many bytes; only the last may be shorter. */
 export const UPLOAD_PART_BYTES = 256 * 1024;
@@ -12,5 +13,17 @@ export const arrivedParts = z.object({ parts: z.array(z.int().min(0)), isHad: z.
 /** Gives a lesson a file whose parts have come. */
 export const newFile = z.object({ asset: assetId, name: line.max(500) });
 
-/** What is published with a programme: its sound, whose parts have come, or `null` where nobody speaks. */
-export const newPublication = z.object({ sound: assetId.nullable().default(null) }).default({ sound: null });
+/** How loud a voice is, for whoever sees its map: so many steps at the most. */
+export const MOST_LOUDNESS_STEPS = 6000;
+
+/**
+ * What is published with a programme: its sound, whose parts have come, or `null` where nobody speaks; how loud it is, a byte a step;
+ * and which part of it, where it is not the whole.
+ */
+export const newPublication = z
+  .object({
+    sound: assetId.nullable().default(null),
+    loudness: base64.max(Math.ceil(MOST_LOUDNESS_STEPS / 3) * 4).default(''),
+    part: part.nullable().default(null),
+  })
+  .default({ sound: null, loudness: '', part: null });

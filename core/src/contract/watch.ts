@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { samples } from './primitives';
+import { classColor } from './class';
+import { base64, samples } from './primitives';
 
 /** What the watch page is told before it plays. */
 export const watch = z.object({
@@ -10,9 +11,30 @@ export const watch = z.object({
   pageCount: z.number(),
   hasSound: z.boolean(),
   hasCaptions: z.boolean(),
+  /** Sound and text may be saved. */
+  mayDownload: z.boolean(),
+  /** How loud the voice is from step to step, a byte each; empty where it is not known. */
+  loudness: base64,
   chapters: z.array(z.object({ startSamples: samples, title: z.string() })),
 });
 export type Watch = z.output<typeof watch>;
+
+/** A class page: all that is shared with a class, in the order in which it is taught. */
+export const classPage = z.object({
+  name: z.string(),
+  color: classColor,
+  lessons: z.array(
+    z.object({
+      token: z.string(),
+      title: z.string(),
+      lengthSamples: samples,
+      /** When what is played was shared. */
+      sharedAt: z.string(),
+      isLocked: z.boolean(),
+    }),
+  ),
+});
+export type ClassPage = z.output<typeof classPage>;
 
 /** What every failed request answers. */
 export const problem = z.object({ code: z.string(), message: z.string() });

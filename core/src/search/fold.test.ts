@@ -18,6 +18,8 @@ describe('a text that is searched', () => {
     expect(at('The Résumé of tides', 'resume TIDE')).toEqual(['Résumé', 'tide']);
     expect(at('שלום עולם', 'עולם')).toEqual(['עולם']);
     expect(at('潮汐の計算', '汐')).toEqual(['汐']);
+    // A sigma that ends a word is the same letter (Unicode Standard, chapter 3.13).
+    expect(at('ΟΔΟΣ, οδοστρωμα', 'οδος')).toEqual(['ΟΔΟΣ', 'οδοσ']);
     expect(at('e\u0301be', 'ebe')).toEqual(['e\u0301be']);
     expect(at('⛵ set sail', 'set')).toEqual(['set']);
   });

@@ -9,6 +9,7 @@ export const folded = (text: string): string =>
     .replace(/\p{Mn}/gu, '')
     .toLowerCase()
     .replace(/ß/g, 'ss')
+    .replace(/ς/g, 'σ')
     .replace(/\s+/gu, ' ')
     .trim();
 

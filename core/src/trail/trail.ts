@@ -111,10 +111,13 @@ function marksOf(segment: Segment, take: Take): readonly Mark[] {
   // A take's very last moment belongs to the segment that reaches its end.
   const end = toSamples >= take.lengthSamples ? take.marks.length : firstAtOrAfter(take.marks, toSamples);
   const marks = take.marks.slice(firstAtOrAfter(take.marks, fromSamples), Math.max(0, end));
-  if (kind === 'pages') return marks.filter(shapesPage);
+  if (kind === 'pages') return pagesAlone(marks);
   // What was only seen for a while is not seen at all in a stretch that takes no time.
   return kind === 'at-once' ? marks.filter((mark) => !isPassing(mark)) : marks;
 }
+
+/** The marks that make and change pages. */
+export const pagesAlone = (marks: readonly Mark[]): Mark[] => marks.filter(shapesPage);
 
 const shapesPage = ({ kind }: Mark) => kind === 'add-page' || kind === 'alter-page' || kind === 'move-page';
 
