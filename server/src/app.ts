@@ -9,14 +9,16 @@ import { keeperRoutes } from './accounts/keeper-routes';
 import { ownRoutes } from './accounts/own-routes';
 import { assetRoutes } from './assets/routes';
 import { binRoutes } from './bin/routes';
+import { catalogueRoutes } from './catalogue/routes';
 import { classRoutes } from './classes/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
-import { limitGuesses, type Forgiven } from './http/limits';
+import { limitGuesses, limitLinks, limitPasscodes, type Forgiven } from './http/limits';
 import { logRequests } from './http/log';
 import { sendPages } from './http/pages';
 import type { Route } from './http/route';
 import { sessions } from './http/sessions';
+import { linkRoutes } from './links/routes';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import { overviewRoutes, type FreeBytes } from './overview/routes';
@@ -62,6 +64,8 @@ export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => n
     ...templateRoutes(),
     ...takeRoutes(news, claims),
     ...publishingRoutes(),
+    ...linkRoutes(),
+    ...catalogueRoutes(),
   ];
 }
 
@@ -128,6 +132,8 @@ function apiRouter({
   const limits = limitGuesses(forgiven);
   api.post(GUESSED, limits);
   api.put(GUESSED, limits);
+  api.post('/watch/:token/passcode', limitPasscodes(forgiven));
+  api.get(['/watch/:token', '/class-pages/:token'], limitLinks(forgiven));
   for (const route of allRoutes(setUp, freeBytes)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;

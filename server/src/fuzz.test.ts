@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { NOTHING_SAID, type LessonDocument } from '@kite-trail/core/contract/lesson';
+import { USUAL_LINK } from '@kite-trail/core/contract/link';
 import type { Template } from '@kite-trail/core/contract/template';
 import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -76,6 +77,12 @@ beforeAll(async () => {
     'put /lessons/:lesson/edition': trimBody(recorded, 0, 24_000),
     'post /lessons/:lesson/takes': { id: 'take-0002', hasSound: true, plan: { kind: 'carry-on' } },
     'post /lessons/:lesson/templates': named,
+    'post /lessons/:lesson/publications/:programme': { sound: null, loudness: '', part: null },
+    'post /lessons/:lesson/links': { settings: USUAL_LINK, part: null, awaitsPasscode: false },
+    'put /lessons/:lesson/links/:token': { settings: { ...USUAL_LINK, isListed: true, sites: ['https://a.example'] } },
+    'put /lessons/:lesson/links/:token/passcode': { passcode: null },
+    'post /watch/:token/passcode': { passcode: 'harbour 7' },
+    'put /catalogue/:token/favourite': { isFavourite: true },
     'post /lessons/:lesson/assets': { asset: params.asset, name: 'chart.png' },
     'put /takes/:take/parts/:n': part(9600),
     'put /lessons/:lesson/assets/:asset/pages/:n': new Uint8Array(png),
@@ -181,7 +188,7 @@ const EXCLUDED = [
   'put /account/password',
   'delete /classes/:class',
   'delete /lessons/:lesson',
-  'delete /lessons/:lesson/link',
+  'delete /lessons/:lesson/links/:token',
   'delete /templates/:template',
   'get /lessons/:lesson/news',
 ];

@@ -50,18 +50,22 @@ describe('every route that asks for a right', () => {
     const open = everyRoute.filter((route) => !guarded.includes(route));
     expect(open.map((route) => `${route.method} ${route.path}`).sort()).toEqual([
       'delete /session',
+      'get /class-pages/:token',
       'get /session',
       'get /watch/:token',
       'get /watch/:token/publications/:publication/assets/:asset',
       'get /watch/:token/publications/:publication/assets/:asset/pages/:n',
       'get /watch/:token/publications/:publication/captions',
       'get /watch/:token/publications/:publication/payload',
+      'get /watch/:token/publications/:publication/picture',
       'get /watch/:token/publications/:publication/sound',
       'post /first-teacher',
       'post /session',
       'post /tickets/joining',
       'post /tickets/reading',
       'post /tickets/resetting',
+      'post /watch/:token/passcode',
+      'post /watch/:token/watched',
     ]);
   });
 
@@ -110,7 +114,7 @@ describe('a watch link', () => {
   });
 
   it('plays nothing once it is withdrawn, and a new one is another', async () => {
-    expect((await owner('DELETE', filled('/lessons/:lesson/link'))).status).toBe(200);
+    expect((await owner('DELETE', filled('/lessons/:lesson/links/:token'))).status).toBe(200);
     for (const path of ['/watch/:token', `${PUBLICATION}/payload`, `${PUBLICATION}/sound`]) {
       const response = await stranger('GET', filled(path));
       expect(response.status).toBe(410);

@@ -17,6 +17,7 @@ import type {
 } from '../database/rows';
 import type { Ground } from '../http/route';
 import { tellLesson } from '../lessons/describe';
+import { listLinks } from '../links/links';
 import { listTemplates } from '../templates/templates';
 import { pensOf } from './pens';
 
@@ -55,6 +56,7 @@ async function addLesson({ db, work }: Ground, lesson: LessonRow, zip: ZipFile):
   const folder = `lessons/${inFileName(lesson.title)} ${lesson.id}`;
   const described = () => tellLesson(lesson.id, { db, work, owner: lesson.teacher_id });
   addStream(zip, `${folder}/lesson.json`, () => Readable.from(eventually(described)), true);
+  addJson(zip, `${folder}/links.json`, () => listLinks(db, lesson));
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
   for (const { id, sound_asset, marks_asset, ended_at } of takes) {
     const take = `${folder}/takes/${id}`;

@@ -57,10 +57,12 @@ async function imagesOf(db: Knex, state: PageState, shelf: Shelf): Promise<Image
     const picture = shelf.pictureOf(file);
     if (!picture) continue;
     const bytes = await readAsset(db, picture);
-    const { width, height } = imageDimensionsFromData(bytes)!;
-    pixels += width * height;
+    const size = imageDimensionsFromData(bytes);
+    pixels += size ? size.width * size.height : 0;
     if (pixels > MOST_PIXELS) break;
-    found.set(keyOf(file.asset, file.pageIndex), await reduced(bytes));
+    // What is no picture, or a damaged one, is left out: nobody sees it on the page, either.
+    const drawable = size && (await reduced(bytes).catch(() => null));
+    if (drawable) found.set(keyOf(file.asset, file.pageIndex), drawable);
   }
   return { find: (asset, pageIndex) => found.get(keyOf(asset, pageIndex)) ?? null };
 }

@@ -2,57 +2,66 @@ import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { AssetRow } from '../database/rows';
 
-/** Whose assets are asked for: a teacher's, or those of one lesson. */
-type Owner = { teacher: TeacherId } | { lesson: LessonId };
-/** Those of the rows that belong to an owner. */
-type Owned = (rows: Knex.QueryBuilder, owner: Owner) => Knex.QueryBuilder;
-
-const ofLesson: Owned = (rows, owner) =>
-  'lesson' in owner
-    ? rows.where({ lesson_id: owner.lesson })
-    : rows.whereIn('lesson_id', (lessons) => lessons.from('lessons').where({ teacher_id: owner.teacher }).select('id'));
-const ofPublication: Owned = (rows, owner) =>
-  rows.whereIn('publication_id', (all) => ofLesson(all.from('publications'), owner).select('id'));
-/** What a teacher has beside lessons. */
-const ofTeacher =
-  (own: (rows: Knex.QueryBuilder, teacher: TeacherId) => Knex.QueryBuilder): Owned =>
-  (rows, owner) =>
-    'teacher' in owner ? own(rows, owner.teacher) : rows.whereRaw('1 = 0');
-const ofTemplate = ofTeacher((rows, teacher) =>
-  rows.whereIn('template_id', (all) => all.from('page_templates').where({ teacher_id: teacher }).select('id')),
-);
-const ofAccount = ofTeacher((rows, teacher) => rows.where({ teacher_id: teacher }));
+/** What a row that names assets belongs to. */
+type Owner = 'lesson' | 'publication' | 'template' | 'teacher';
 
 /** Every column that names an asset which has to be there. */
-export const NAMING_ASSETS: readonly { table: string; column: string; owner: Owned }[] = [
-  { table: 'lesson_assets', column: 'asset_id', owner: ofLesson },
-  { table: 'template_assets', column: 'asset_id', owner: ofTemplate },
-  { table: 'teacher_sheets', column: 'asset_id', owner: ofAccount },
-  { table: 'teacher_sheets', column: 'picture_asset', owner: ofAccount },
-  { table: 'uploads', column: 'chunks_of', owner: ofAccount },
-  { table: 'takes', column: 'sound_asset', owner: ofLesson },
-  { table: 'takes', column: 'marks_asset', owner: ofLesson },
-  { table: 'takes', column: 'profile_asset', owner: ofLesson },
-  { table: 'publications', column: 'sound_asset', owner: ofLesson },
-  { table: 'publications', column: 'payload_asset', owner: ofLesson },
-  { table: 'publication_assets', column: 'asset_id', owner: ofPublication },
-  { table: 'publication_sheets', column: 'asset_id', owner: ofPublication },
-  { table: 'publication_sheets', column: 'picture_asset', owner: ofPublication },
+export const NAMING_ASSETS: readonly { table: string; column: string; of: Owner }[] = [
+  { table: 'lesson_assets', column: 'asset_id', of: 'lesson' },
+  { table: 'template_assets', column: 'asset_id', of: 'template' },
+  { table: 'teacher_sheets', column: 'asset_id', of: 'teacher' },
+  { table: 'teacher_sheets', column: 'picture_asset', of: 'teacher' },
+  { table: 'uploads', column: 'chunks_of', of: 'teacher' },
+  { table: 'takes', column: 'sound_asset', of: 'lesson' },
+  { table: 'takes', column: 'marks_asset', of: 'lesson' },
+  { table: 'takes', column: 'profile_asset', of: 'lesson' },
+  { table: 'publications', column: 'sound_asset', of: 'lesson' },
+  { table: 'publications', column: 'payload_asset', of: 'lesson' },
+  { table: 'publications', column: 'picture_asset', of: 'lesson' },
+  { table: 'publication_assets', column: 'asset_id', of: 'publication' },
+  { table: 'publication_sheets', column: 'asset_id', of: 'publication' },
+  { table: 'publication_sheets', column: 'picture_asset', of: 'publication' },
 ];
 
+/** The rows of a table with those that say whose lesson, template or account they are about. */
+function withOwner(db: Knex, table: string, of: Owner): Knex.QueryBuilder {
+  if (of === 'teacher') return db(table);
+  if (of === 'template') return db(table).join('page_templates', 'page_templates.id', 'template_id');
+  const rows = of === 'publication' ? db(table).join('publications', 'publications.id', 'publication_id') : db(table);
+  return rows.join('lessons', 'lessons.id', 'lesson_id');
+}
+
 /** The assets that anything of a teacher's names. */
-export const assetsOf = (db: Knex, teacher: TeacherId): Promise<AssetId[]> => assetsNamedBy(db, { teacher });
-
-/** The assets that anything of a lesson's names. */
-export const assetsOfLesson = (db: Knex, lesson: LessonId): Promise<AssetId[]> => assetsNamedBy(db, { lesson });
-
-async function assetsNamedBy(db: Knex, who: Owner): Promise<AssetId[]> {
+export async function assetsOf(db: Knex, teacher: TeacherId): Promise<AssetId[]> {
   const named = new Set<AssetId>();
-  for (const { table, column, owner } of NAMING_ASSETS) {
-    const rows: AssetId[] = await owner(db(table), who).whereNotNull(column).distinct().pluck(column);
-    for (const asset of rows) named.add(asset);
+  for (const { table, column, of } of NAMING_ASSETS) {
+    const name = `${table}.${column}`;
+    const rows = withOwner(db, table, of).where({ teacher_id: teacher }).whereNotNull(name);
+    for (const asset of (await rows.distinct().pluck(name)) as AssetId[]) named.add(asset);
   }
   return [...named];
+}
+
+/** The assets that anything of a lesson's names, lesson by lesson. @param which of the lessons are asked for */
+export async function assetsByLesson(
+  db: Knex,
+  which: { teacher_id: TeacherId } | { 'lessons.id': LessonId },
+): Promise<Map<LessonId, Set<AssetId>>> {
+  const named = new Map<LessonId, Set<AssetId>>();
+  for (const { table, column, of } of NAMING_ASSETS) {
+    if (of !== 'lesson' && of !== 'publication') continue;
+    const name = `${table}.${column}`;
+    const rows: { lesson: LessonId; asset: AssetId }[] = await withOwner(db, table, of)
+      .where(which)
+      .whereNotNull(name)
+      .distinct({ lesson: 'lessons.id', asset: name });
+    for (const { lesson, asset } of rows) {
+      const own = named.get(lesson);
+      if (own) own.add(asset);
+      else named.set(lesson, new Set([asset]));
+    }
+  }
+  return named;
 }
 
 /** So many values a query may name in any database. */

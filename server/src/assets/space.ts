@@ -2,7 +2,7 @@ import type { Space } from '@kite-trail/core/contract/overview';
 import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { LessonRow, TakeRow } from '../database/rows';
-import { assetsOf, assetsOfLesson } from './ownership';
+import { assetsByLesson, assetsOf } from './ownership';
 
 /** How many bytes each asset has. */
 type Sizes = ReadonlyMap<AssetId, number>;
@@ -10,14 +10,11 @@ type Sizes = ReadonlyMap<AssetId, number>;
 /** What a teacher's lessons take up at the school: a file that several lessons name counts once, and goes with the last of them. */
 export async function measureSpace(db: Knex, { teacher }: { teacher: TeacherId }): Promise<Omit<Space, 'freeBytes'>> {
   const sizes = await assetSizes(db);
-  const lessons = await db<LessonRow>('lessons').where({ teacher_id: teacher });
-  const named = new Map<LessonId, AssetId[]>();
+  const lessons = await db<LessonRow>('lessons').where({ teacher_id: teacher }).select('id', 'title', 'binned_at');
+  const named = await assetsByLesson(db, { teacher_id: teacher });
   const namedBy = new Map<AssetId, number>();
-  for (const { id } of lessons) {
-    named.set(id, await assetsOfLesson(db, id));
-    for (const asset of named.get(id)!) namedBy.set(asset, (namedBy.get(asset) ?? 0) + 1);
-  }
-  const alone = (id: LessonId) => named.get(id)!.filter((asset) => namedBy.get(asset) === 1);
+  for (const assets of named.values()) for (const asset of assets) namedBy.set(asset, (namedBy.get(asset) ?? 0) + 1);
+  const alone = (id: LessonId) => [...(named.get(id) ?? [])].filter((asset) => namedBy.get(asset) === 1);
   const written = await writtenSizes(db);
   const measured = lessons.map(({ id, title, binned_at }) => ({
     id,
@@ -29,7 +26,7 @@ export async function measureSpace(db: Knex, { teacher }: { teacher: TeacherId }
   const binned = measured.filter(({ isBinned }) => isBinned).reduce((all, { bytes }) => all + bytes, 0);
   return {
     ownBytes: writtenByTeacher + sum(await assetsOf(db, teacher), sizes),
-    binnedBytes: binned + (await binnedTakeBytes(db, lessons, sizes)),
+    binnedBytes: binned + (await binnedTakeBytes(db, teacher, sizes)),
     schoolBytes: [...sizes.values(), ...written.values()].reduce((all, bytes) => all + bytes, 0),
     lessons: measured.sort((a, b) => b.bytes - a.bytes),
   };
@@ -67,16 +64,17 @@ const sum = (assets: readonly AssetId[], sizes: Sizes): number =>
   assets.reduce((all, asset) => all + (sizes.get(asset) ?? 0), 0);
 
 /** Recordings in the bins of lessons that are not in one. */
-async function binnedTakeBytes(db: Knex, lessons: readonly LessonRow[], sizes: Sizes): Promise<number> {
-  let bytes = 0;
-  for (const { id } of lessons.filter(({ binned_at }) => binned_at === null)) {
-    const takes = await db<TakeRow>('takes').where({ lesson_id: id }).whereNotNull('binned_at');
-    const assets = takes.flatMap(({ sound_asset, marks_asset, profile_asset }) => [
-      sound_asset,
-      marks_asset,
-      profile_asset,
-    ]);
-    bytes += sum([...new Set(assets.filter((asset) => asset !== null))], sizes);
-  }
-  return bytes;
+async function binnedTakeBytes(db: Knex, teacher: TeacherId, sizes: Sizes): Promise<number> {
+  const takes = await db('takes')
+    .join('lessons', 'lessons.id', 'lesson_id')
+    .where({ teacher_id: teacher })
+    .whereNull('lessons.binned_at')
+    .whereNotNull('takes.binned_at')
+    .select<Pick<TakeRow, 'sound_asset' | 'marks_asset' | 'profile_asset'>[]>(
+      'sound_asset',
+      'marks_asset',
+      'profile_asset',
+    );
+  const assets = takes.flatMap((take) => [take.sound_asset, take.marks_asset, take.profile_asset]);
+  return sum([...new Set(assets.filter((asset) => asset !== null))], sizes);
 }

@@ -78,17 +78,27 @@ describe('the bin', () => {
   });
 
   it('is emptied of what has lain there for 30 days, and of nothing else', async () => {
-    const [old, put, young] = [await make('Old'), await make('Put back'), await make('Young')];
-    await binning([old.id, put.id, young.id], true);
+    const [old, put, young, busy] = [
+      await make('Old'),
+      await make('Put back'),
+      await make('Young'),
+      await make('Busy'),
+    ];
+    await binning([old.id, put.id, young.id, busy.id], true);
     await binning([put.id], false);
     const { db } = school.server;
     await db('lessons')
       .where({ id: young.id })
       .update({ binned_at: new Date(Date.now() + DAY_MS).toISOString() });
+    // Somebody goes on working on one that lies there.
+    await db('lessons')
+      .where({ id: busy.id })
+      .update({ changed_at: new Date(Date.now() + DAY_MS).toISOString() });
     expect(await emptyBins(db)).toBe(0);
     expect(await emptyBins(db, Date.now() + 30.5 * DAY_MS)).toBe(1);
-    expect(await Promise.all([old, put, young].map(async ({ id }) => (await listed(id)) !== undefined))).toEqual([
+    expect(await Promise.all([old, put, young, busy].map(async ({ id }) => (await listed(id)) !== undefined))).toEqual([
       false,
+      true,
       true,
       true,
     ]);

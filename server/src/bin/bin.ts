@@ -1,6 +1,6 @@
 import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
-import { assetsOfLesson, dropUnnamed } from '../assets/ownership';
+import { assetsByLesson, dropUnnamed } from '../assets/ownership';
 import type { LessonAssetRow, LessonRow, TeacherSheetRow } from '../database/rows';
 import { inTransaction } from '../database/transaction';
 import { conflict } from '../http/problem';
@@ -34,7 +34,7 @@ export async function binLessons(
 /** Deletes a lesson for good, with its recordings, links, and files that nothing else names. @throws RequestProblem unless it is binned */
 export async function dropLesson(db: Knex, { id, teacher_id, binned_at }: LessonRow): Promise<void> {
   if (binned_at === null) throw conflict('not-binned', 'Put the lesson into the bin first.');
-  const files = await assetsOfLesson(db, id);
+  const files = (await assetsByLesson(db, { 'lessons.id': id })).get(id) ?? [];
   const pdfs: AssetId[] = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: id }).pluck('asset_id');
   await db('lessons').where({ id }).delete();
   await dropUnnamed(db, [...files, ...(await forgetSheets(db, teacher_id, pdfs))]);
@@ -60,14 +60,19 @@ async function forgetSheets(db: Knex, teacher: TeacherId, pdfs: readonly AssetId
   return named;
 }
 
-/** Deletes what has lain in the bins for 30 days. @returns how many lessons went */
+/**
+ * Deletes what has lain in the bins for 30 days, and has not been worked on there meanwhile.
+ * @returns how many lessons went
+ */
 export async function emptyBins(db: Knex, nowMs = Date.now()): Promise<number> {
   const before = new Date(nowMs - KEPT_MS).toISOString();
-  const old: LessonId[] = await db<LessonRow>('lessons').where('binned_at', '<', before).pluck('id');
+  const forgotten = (at: Knex) =>
+    at<LessonRow>('lessons').where('binned_at', '<', before).where('changed_at', '<', before);
+  const old: LessonId[] = await forgotten(db).pluck('id');
   let gone = 0;
   for (const id of old) {
     gone += await inTransaction(db, async (trx) => {
-      const lesson = await trx<LessonRow>('lessons').where({ id }).where('binned_at', '<', before).forUpdate().first();
+      const lesson = await forgotten(trx).where({ id }).forUpdate().first();
       if (lesson) await dropLesson(trx, lesson);
       return lesson ? 1 : 0;
     });

@@ -87,6 +87,11 @@ describe('classes', () => {
     const about = { name: '船員', color: 'kelp', cover: knots, isArchived: true };
     expect((await call('PUT', `/classes/${crew}`, about)).status).toBe(204);
     expect((await classes())[0]).toMatchObject(about);
+    // What has left the class stands for it no more.
+    await place([knots], crew, null);
+    expect((await classes())[0]).toMatchObject({ ...about, cover: null });
+    await place([knots], null, crew);
+    expect((await classes())[0]).toMatchObject(about);
     const strange = await makeLesson('Not theirs');
     expect((await call('PUT', `/classes/${crew}`, { ...about, cover: strange })).status).toBe(404);
     const refused = await call('PUT', `/classes/${crew}`, { ...about, name: ' ' });

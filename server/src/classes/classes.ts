@@ -25,9 +25,11 @@ export async function listClasses(db: Knex, teacher: TeacherId): Promise<SchoolC
     id: row.id,
     name: row.name,
     color: row.color,
-    cover: row.cover_lesson_id,
+    // A lesson that has left the class, or lies in the bin, does not stand for it meanwhile.
+    cover: lessons.get(row.id)!.find((id) => id === row.cover_lesson_id) ?? null,
     isArchived: row.archived_at !== null,
     lessons: lessons.get(row.id)!,
+    pageToken: row.page_token,
   }));
 }
 
@@ -47,6 +49,7 @@ export async function makeClass(
     position: last ? last.position + 1 : 0,
     archived_at: null,
     made_at: new Date().toISOString(),
+    page_token: null,
   };
   await db('classes').insert(row);
   return row.id;
@@ -81,12 +84,34 @@ export async function placeLessons(
   { lessons, from, to, before }: Placing,
 ): Promise<void> {
   const placed = await ownLessons(db, teacher, lessons);
-  for (const id of new Set([from, to])) if (id !== null) await ownClass(db, teacher, id);
-  if (from !== null) await db('class_lessons').where({ class_id: from }).whereIn('lesson_id', placed).delete();
-  if (to === null) return;
-  const others = (await lessonsIn(db, to)).filter((id) => !placed.includes(id));
-  const at = before === null ? -1 : others.indexOf(before);
-  await setLessons(db, to, others.toSpliced(at < 0 ? others.length : at, 0, ...placed));
+  // Whoever moves between the same classes the other way waits for the same one first.
+  const classes = [...new Set([from, to])].filter((id) => id !== null).sort();
+  for (const id of classes) await ownClass(db, teacher, id);
+  for (const id of classes) await removeFrom(db, id, placed);
+  if (to !== null) await putIn(db, to, placed, before);
+}
+
+async function removeFrom(db: Knex, class_id: ClassId, lessons: readonly LessonId[]): Promise<void> {
+  for (let n = 0; n < lessons.length; n += ROWS_AT_ONCE) {
+    const some = lessons.slice(n, n + ROWS_AT_ONCE);
+    await db('class_lessons').where({ class_id }).whereIn('lesson_id', some).delete();
+  }
+}
+
+/** Makes room before a lesson, or after all, and puts others there. Positions need not follow one another closely. */
+async function putIn(
+  db: Knex,
+  class_id: ClassId,
+  lessons: readonly LessonId[],
+  before: LessonId | null,
+): Promise<void> {
+  const own = () => db<ClassLessonRow>('class_lessons').where({ class_id });
+  const next = before === null ? undefined : await own().where({ lesson_id: before }).first();
+  const last = await own().orderBy('position', 'desc').first();
+  const first = next?.position ?? (last ? last.position + 1 : 0);
+  await own().where('position', '>=', first).increment('position', lessons.length);
+  const rows = lessons.map((lesson_id, n): ClassLessonRow => ({ class_id, lesson_id, position: first + n }));
+  await db.batchInsert('class_lessons', rows, ROWS_AT_ONCE);
 }
 
 /** Adds a new lesson to classes. @throws RequestProblem where one is not the teacher's */
@@ -105,12 +130,6 @@ export const classesWith = (db: Knex, lesson: LessonId): Promise<ClassId[]> =>
 
 const lessonsIn = (db: Knex, id: ClassId): Promise<LessonId[]> =>
   db<ClassLessonRow>('class_lessons').where({ class_id: id }).orderBy('position').pluck('lesson_id');
-
-async function setLessons(db: Knex, class_id: ClassId, lessons: readonly LessonId[]): Promise<void> {
-  await db('class_lessons').where({ class_id }).delete();
-  const rows = lessons.map((lesson_id, position): ClassLessonRow => ({ class_id, lesson_id, position }));
-  if (rows.length > 0) await db.batchInsert('class_lessons', rows, ROWS_AT_ONCE);
-}
 
 /** SQLite takes so many values in one statement. */
 const ROWS_AT_ONCE = 200;

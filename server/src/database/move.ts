@@ -17,6 +17,7 @@ export const TABLES = {
   classes: ['id'],
   class_lessons: ['class_id', 'lesson_id'],
   lesson_texts: ['lesson_id', 'n'],
+  lesson_words: ['lesson_id'],
   favourites: ['teacher_id', 'lesson_id'],
   lesson_assets: ['lesson_id', 'asset_id'],
   lesson_changes: ['lesson_id', 'revision'],

@@ -14,6 +14,7 @@ import * as tenth from './tenth-migration';
 import * as eleventh from './eleventh-migration';
 import * as twelfth from './twelfth-migration';
 import * as thirteenth from './thirteenth-migration';
+import * as fourteenth from './fourteenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -29,6 +30,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '011-eleventh': eleventh,
   '012-twelfth': twelfth,
   '013-thirteenth': thirteenth,
+  '014-fourteenth': fourteenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -74,6 +74,8 @@ export interface LessonRow {
   /** JSON of a `LessonAbout`; `null` where its teacher has said nothing. */
   about: string | null;
   binned_at: string | null;
+  /** JSON of a `LessonSource`, of a copy of another teacher's lesson. */
+  source: string | null;
   /** `changed_at` of when it was read for what can be found in it; another one says that it has been changed since. */
   read_at_change: string | null;
 }
@@ -89,6 +91,13 @@ export interface LessonTextRow {
   page: number | null;
 }
 
+/** All texts of a lesson as they are searched, a line each: what its teacher says about it, and what is said and written in it. */
+export interface LessonWordsRow {
+  lesson_id: LessonId;
+  head: string;
+  body: string;
+}
+
 export interface ClassRow {
   id: ClassId;
   teacher_id: TeacherId;
@@ -99,6 +108,8 @@ export interface ClassRow {
   position: number;
   archived_at: string | null;
   made_at: string;
+  /** By which its page is found; `null` while it has none. */
+  page_token: string | null;
 }
 
 export interface ClassLessonRow {
@@ -260,6 +271,12 @@ export interface PublicationRow {
   chapters: string | null;
   captions: string | null;
   made_at: string;
+  /** JSON of a `Part`; `null` for the whole. */
+  part: string | null;
+  /** How loud it is, a byte a step. */
+  loudness: Buffer | null;
+  /** What it looks like; `null` for those made before there were pictures. */
+  picture_asset: AssetId | null;
 }
 
 /** The answer to a request that may come again. */
@@ -277,6 +294,18 @@ export interface LinkRow {
   token: string;
   lesson_id: LessonId;
   publication_id: string;
+  /** When the first publication was made to which it led. */
+  leads_since: string;
   made_at: string;
   withdrawn_at: string | null;
+  name: string;
+  class_id: ClassId | null;
+  is_listed: boolean;
+  /** JSON of what it allows; `null` for what is usual. */
+  rules: string | null;
+  passcode_hash: string | null;
+  ends_at: string | null;
+  /** JSON of a `Part`; `null` for the whole. */
+  part: string | null;
+  last_watched_on: string | null;
 }

@@ -4,7 +4,7 @@ import type { Knex } from 'knex';
 export const inSnapshot = <Result>(db: Knex, read: (trx: Knex) => Promise<Result>): Promise<Result> =>
   db.transaction(read, isPostgres(db) ? { isolationLevel: 'repeatable read', readOnly: true } : {});
 
-const isPostgres = (db: Knex): boolean => (db.client as { config: { client: string } }).config.client === 'pg';
+export const isPostgres = (db: Knex): boolean => (db.client as { config: { client: string } }).config.client === 'pg';
 
 /** Does all of a piece of work, or nothing of it. @throws what the work throws */
 export async function inTransaction<Result>(db: Knex, work: (trx: Knex) => Promise<Result>): Promise<Result> {

@@ -1,5 +1,5 @@
 import express, { type Request, type RequestHandler } from 'express';
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator, rateLimit, type Options } from 'express-rate-limit';
 import { RequestProblem } from './problem';
 
 const QUARTER_HOUR_MS = 15 * 60 * 1000;
@@ -13,34 +13,53 @@ export interface Forgiven {
 }
 
 /**
- * Slows down whoever guesses: at one account from one address, at one account from many, at many accounts. Each mistake counts
- * against the account and the address together, so that one teacher's mistakes lock nobody else of the school out.
+ * Slows down whoever guesses: at one thing from one address, at one thing from many, at many things. Each mistake counts against the
+ * thing and the address together, so that one person's mistakes lock nobody else of the school out.
+ * @param thingOf what is guessed at: an account, or a link; nothing where it is nobody's, such as a code
  */
-export function limitGuesses({ account, address }: Forgiven): RequestHandler[] {
-  const accountOf = ({ body, session }: Request) =>
-    session.teacherId ?? String((body as { email?: unknown } | undefined)?.email ?? '').toLowerCase();
+function limited({ account, address }: Forgiven, thingOf: (request: Request) => string): RequestHandler[] {
   /** Codes are nobody's account: who tries at one of them must not lock all others out of theirs. */
-  const isNobodys = (request: Request) => accountOf(request) === '';
+  const isNobodys = (request: Request) => thingOf(request) === '';
   const addressOf = ({ ip }: Request) => ipKeyGenerator(ip ?? '');
-  const limited = (limit: number, keyGenerator: (request: Request) => string, skip = (_request: Request) => false) =>
-    rateLimit({
-      skip,
-      windowMs: QUARTER_HOUR_MS,
-      limit,
-      keyGenerator,
-      skipSuccessfulRequests: true,
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: (request, _response, next) => {
-        request.noteSecurity('too many tries');
-        next(new RequestProblem(429, 'too-many-tries', 'Too many tries. Wait a quarter of an hour, then try again.'));
-      },
-    });
   return [
-    // Whose account it is about is read here; the route finds it read.
-    express.json({ limit: '10kb', inflate: false }),
-    limited(account, (request) => `${accountOf(request)} ${addressOf(request)}`, isNobodys),
-    limited(account * 5, accountOf, isNobodys),
-    limited(address, addressOf),
+    mistakes({
+      limit: account,
+      keyGenerator: (request) => `${thingOf(request)} ${addressOf(request)}`,
+      skip: isNobodys,
+    }),
+    mistakes({ limit: account * 5, keyGenerator: thingOf, skip: isNobodys }),
+    mistakes({ limit: address, keyGenerator: addressOf }),
   ];
 }
+
+const mistakes = (options: Partial<Options>): RequestHandler =>
+  rateLimit({
+    windowMs: QUARTER_HOUR_MS,
+    skipSuccessfulRequests: true,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    handler: (request, _response, next) => {
+      request.noteSecurity('too many tries');
+      next(new RequestProblem(429, 'too-many-tries', 'Too many tries. Wait a quarter of an hour, then try again.'));
+    },
+    ...options,
+  });
+
+/** Slows down whoever guesses at accounts. */
+export const limitGuesses = (forgiven: Forgiven): RequestHandler[] => [
+  // Whose account it is about is read here; the route finds it read.
+  express.json({ limit: '10kb', inflate: false }),
+  ...limited(
+    forgiven,
+    ({ body, session }) =>
+      session.teacherId ?? String((body as { email?: unknown } | undefined)?.email ?? '').toLowerCase(),
+  ),
+];
+
+/** Slows down whoever guesses at passcodes. */
+export const limitPasscodes = (forgiven: Forgiven): RequestHandler[] =>
+  limited(forgiven, ({ params }) => String(params.token));
+
+/** Slows down whoever guesses at links: only those that lead nowhere count. */
+export const limitLinks = ({ address }: Forgiven): RequestHandler =>
+  mistakes({ limit: address, requestWasSuccessful: (_request, response) => response.statusCode !== 404 });

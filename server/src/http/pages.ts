@@ -1,28 +1,77 @@
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import express, { Router } from 'express';
+import { samplesToSeconds } from '@kite-trail/core/trail/clock';
+import express, { Router, type Request, type Response } from 'express';
 import type { Knex } from 'knex';
+import type { LinkRow, PublicationRow } from '../database/rows';
+import { rulesOf } from '../links/live';
+import { describeWatch, newestOf } from '../publishing/publishing';
 import { liveLink } from './rights';
 
 const YEAR_MS = 365 * 24 * 3600 * 1000;
 
-/** Sends the built pages: the watch page under `/w/`, the teacher's application everywhere else. */
+/** Sends the built pages: the watch page under `/w/`, classes' pages under `/c/`, the teacher's application everywhere else. */
 export function sendPages(webFolder: string, db: Knex): Router {
   const pages = Router();
   pages.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: YEAR_MS, index: false }));
   pages.use(express.static(webFolder, { index: false }));
   pages.get('/w/:token', async (request, response) => {
-    // What the page will ask for comes along with it: on a slow network that saves two round trips.
+    response.set('X-Robots-Tag', 'noindex');
+    // What a link leads to changes when its teacher publishes again.
+    response.set('Cache-Control', 'no-cache');
     const link = await liveLink(db, request).catch(() => null);
-    if (link) {
-      const about = `/api/watch/${link.token}`;
-      const preloaded = [about, `${about}/publications/${link.publication_id}/payload`];
-      response.set(
-        'Link',
-        preloaded.map((path) => `<${path}>; rel=preload; as=fetch; crossorigin`),
-      );
-    }
-    response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'watch.html'));
+    if (link) letBeShown(response, rulesOf(link).sites);
+    // What is behind a passcode is said in no page.
+    if (!link || link.passcode_hash !== null) return void response.sendFile(join(webFolder, 'watch.html'));
+    const publication = await newestOf(db, link);
+    const page = await readFile(join(webFolder, 'watch.html'), 'utf8');
+    response.type('html').send(page.replace('</head>', () => `${headOf(request, link, publication)}</head>`));
+  });
+  pages.get('/c/:token', (_request, response) => {
+    response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'class.html'));
   });
   pages.get('/{*rest}', (_request, response) => response.sendFile(join(webFolder, 'index.html')));
   return pages;
 }
+
+/** Lets the pages of some sites show this one within them (CSP Level 3, section 6.4.2). */
+function letBeShown(response: Response, sites: readonly string[]): void {
+  if (sites.length === 0) return;
+  const policy = String(response.get('Content-Security-Policy'));
+  response.set(
+    'Content-Security-Policy',
+    policy.replace(/frame-ancestors [^;]*/, `frame-ancestors 'self' ${sites.join(' ')}`),
+  );
+  // The older header knows no single sites.
+  response.removeHeader('X-Frame-Options');
+}
+
+/**
+ * What a watch page's head says: to chat programs, what the link leads to (the Open Graph protocol); to the page, all it would ask for
+ * first, and what it will ask for next. On a slow network that saves round trips.
+ */
+function headOf({ protocol, host }: Request, link: LinkRow, publication: PublicationRow): string {
+  const at = `/api/watch/${link.token}/publications/${publication.id}`;
+  const about = describeWatch(publication, rulesOf(link));
+  const minutes = Math.max(1, Math.round(samplesToSeconds(about.lengthSamples) / 60));
+  const said: Record<string, string> = {
+    'og:type': 'video.other',
+    'og:title': about.title,
+    'og:site_name': 'Kite Trail',
+    'og:description': `An explanation by hand and voice, ${minutes === 1 ? 'a minute' : `${minutes} minutes`} long.`,
+    'og:url': `${protocol}://${host}/w/${link.token}`,
+  };
+  if (publication.picture_asset) said['og:image'] = `${protocol}://${host}${at}/picture`;
+  const metas = Object.entries(said).map(
+    ([name, content]) => `<meta property="${name}" content="${escaped(content)}" />`,
+  );
+  return [
+    ...metas,
+    `<link rel="preload" as="fetch" crossorigin="anonymous" href="${at}/payload" />`,
+    // JSON within a page must not end its element (HTML, section 4.12.1.3).
+    `<script type="application/json" id="about">${JSON.stringify(about).replaceAll('<', '\\u003c')}</script>`,
+  ].join('\n');
+}
+
+const ENTITIES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+const escaped = (text: string): string => text.replace(/[&<>"]/g, (letter) => ENTITIES[letter]);

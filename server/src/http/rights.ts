@@ -21,6 +21,8 @@ import type {
   TeacherRow,
   TemplateRow,
 } from '../database/rows';
+import { hasEnded, live } from '../links/live';
+import { checkPass } from '../links/passcode';
 import { notFound, RequestProblem, signInFirst } from './problem';
 import './session-data';
 
@@ -36,6 +38,10 @@ export type Right =
   | 'the template’s teacher'
   | 'the teacher of both the lesson and the template'
   | 'the take’s teacher'
+  | 'the lesson’s link, for its teacher'
+  | 'a teacher, of a listed lesson'
+  | 'the class page’s holder'
+  | 'the link’s holder, before its passcode'
   | 'the link’s holder'
   | 'the link’s publication, for its holder'
   | 'the publication’s file, for the link’s holder';
@@ -52,8 +58,12 @@ export interface Granted {
   'the template’s teacher': { template: TemplateRow };
   'the teacher of both the lesson and the template': { lesson: LessonRow; template: TemplateRow };
   'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
+  'the lesson’s link, for its teacher': { lesson: LessonRow; link: LinkRow };
+  'a teacher, of a listed lesson': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
+  'the class page’s holder': { schoolClass: ClassRow };
+  'the link’s holder, before its passcode': { link: LinkRow };
   'the link’s holder': { link: LinkRow };
-  'the link’s publication, for its holder': { publication: PublicationRow };
+  'the link’s publication, for its holder': { link: LinkRow; publication: PublicationRow };
   'the publication’s file, for the link’s holder': { publication: PublicationRow; asset: AssetId };
 }
 
@@ -130,10 +140,38 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
     // It is read once more, for another request may have changed it before this one had its lesson.
     return { teacher, lesson, take: (await find())! };
   },
-  'the link’s holder': async (db, request) => ({ link: await liveLink(db, request) }),
-  'the link’s publication, for its holder': async (db, request) => ({ publication: await publicationOf(db, request) }),
+  'the lesson’s link, for its teacher': async (db, request, purpose) => {
+    const lesson = await ownLesson(db, await teacherOf(db, request), request.params.lesson, purpose);
+    const token = watchToken.safeParse(request.params.token);
+    const link = token.success
+      ? await db<LinkRow>('links').where({ token: token.data, lesson_id: lesson.id }).first()
+      : undefined;
+    if (!link) throw notFound('link');
+    return { lesson, link };
+  },
+  'a teacher, of a listed lesson': async (db, request, purpose) => {
+    const teacher = await teacherOf(db, request);
+    const token = watchToken.safeParse(request.params.token);
+    const link = token.success
+      ? await live(db('links').where({ token: token.data, is_listed: true })).first<LinkRow | undefined>()
+      : undefined;
+    const lesson =
+      link &&
+      (await held(db<LessonRow>('lessons').where({ id: link.lesson_id }).whereNull('binned_at'), purpose).first());
+    if (!lesson) throw notFound('lesson');
+    return { teacher, lesson, link };
+  },
+  'the class page’s holder': async (db, request) => {
+    const token = watchToken.safeParse(request.params.token);
+    const found = token.success ? await db<ClassRow>('classes').where({ page_token: token.data }).first() : undefined;
+    if (!found) throw noSuchLink();
+    return { schoolClass: found };
+  },
+  'the link’s holder, before its passcode': async (db, request) => ({ link: await liveLink(db, request) }),
+  'the link’s holder': async (db, request) => ({ link: await openLink(db, request) }),
+  'the link’s publication, for its holder': publicationOf,
   'the publication’s file, for the link’s holder': async (db, request) => {
-    const publication = await publicationOf(db, request);
+    const { publication } = await publicationOf(db, request);
     const asset = assetOf(request);
     const has = await db<PublicationAssetRow>('publication_assets')
       .where({ publication_id: publication.id, asset_id: asset })
@@ -147,29 +185,44 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
  * A publication the link leads to, or led to: whoever has begun to watch one goes on with it when another is shared. What was
  * shared by a link that is withdrawn is shared by no later one.
  */
-async function publicationOf(db: Knex, request: Request): Promise<PublicationRow> {
-  const { lesson_id, made_at } = await liveLink(db, request);
+async function publicationOf(db: Knex, request: Request): Promise<{ link: LinkRow; publication: PublicationRow }> {
+  const link = await openLink(db, request);
   const id = String(request.params.publication);
+  const { lesson_id, part, leads_since } = link;
   const publication = await db<PublicationRow>('publications')
-    .where({ id, lesson_id })
-    .where('made_at', '>=', made_at)
+    .where({ id, lesson_id, part })
+    .where('made_at', '>=', leads_since)
     .first();
   if (!publication) throw notFound('lesson');
-  return publication;
+  return { link, publication };
 }
 
-/** The link a request names. @throws RequestProblem when it is none, or was withdrawn */
+/** The link a request names, where it has no passcode or the request has its pass. @throws RequestProblem else */
+export async function openLink(db: Knex, request: Request): Promise<LinkRow> {
+  const link = await liveLink(db, request);
+  checkPass(link, request.query.pass);
+  return link;
+}
+
+const noSuchLink = () =>
+  new RequestProblem(404, 'no-such-link', 'This link leads nowhere. Check that you have all of it.');
+
+/** The link a request names. @throws RequestProblem when it is none, was withdrawn, or has ended */
 export async function liveLink(db: Knex, request: Request): Promise<LinkRow> {
   const token = watchToken.safeParse(request.params.token);
-  const link = token.success ? await db<LinkRow>('links').where({ token: token.data }).first() : undefined;
-  if (!link) {
-    throw new RequestProblem(404, 'no-such-link', 'This link leads nowhere. Check that you have all of it.');
-  }
+  const link: (LinkRow & Pick<LessonRow, 'binned_at'>) | undefined = token.success
+    ? await db('links')
+        .join('lessons', 'lessons.id', 'lesson_id')
+        .where({ token: token.data })
+        .first('links.*', 'binned_at')
+    : undefined;
+  if (!link) throw noSuchLink();
   if (link.withdrawn_at) {
     throw new RequestProblem(410, 'withdrawn', 'The teacher has withdrawn this link. Ask them for a new one.');
   }
-  const { binned_at } = (await db<LessonRow>('lessons').where({ id: link.lesson_id }).first('binned_at'))!;
-  if (binned_at) throw new RequestProblem(410, 'binned', 'The teacher has put this lesson away. Ask them for it.');
+  if (hasEnded(link))
+    throw new RequestProblem(410, 'ended', 'This link has come to its end. Ask your teacher for a new one.');
+  if (link.binned_at) throw new RequestProblem(410, 'binned', 'The teacher has put this lesson away. Ask them for it.');
   return link;
 }
 

@@ -3,9 +3,11 @@ import { readForm } from '@kite-trail/core/contract/forms';
 import type { LessonDocument, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
-import type { LessonRow, LinkRow, ProgrammeRow, PublicationRow, TakePartRow, TakeRow } from '../database/rows';
+import type { LessonRow, ProgrammeRow, PublicationRow, TakePartRow, TakeRow } from '../database/rows';
 import { notFound } from '../http/problem';
 import type { Telling } from '../http/route';
+import { currentCheck } from '../links/links';
+import { mainLink } from '../links/live';
 import { currentEdit, currentEdition } from './editions';
 import { aboutOf, writtenBytes, writtenPages } from './lessons';
 import { listVersions } from './versions';
@@ -94,11 +96,8 @@ async function describeTake(db: Knex, take: TakeRow, all: readonly TakeRow[]): P
 }
 
 async function describeLink(db: Knex, lesson: LessonRow): Promise<LessonDocument['link']> {
-  const link = await db<LinkRow>('links').where({ lesson_id: lesson.id }).whereNull('withdrawn_at').first();
+  const link = await mainLink(db, lesson.id);
   if (!link) return null;
   const publication = await db<PublicationRow>('publications').where({ id: link.publication_id }).first();
-  const edit = await currentEdit(db, lesson);
-  // After an undo, another edit may have come to have the same number.
-  const isSame = publication!.programme_n === edit.n && publication!.made_at >= edit.madeAt;
-  return { token: link.token, upToDate: isSame };
+  return { token: link.token, upToDate: (await currentCheck(db, lesson))(publication!) };
 }

@@ -7,6 +7,7 @@ import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { notFound } from '../http/problem';
+import { live } from '../links/live';
 import type { FavouriteRow, LessonRow, PageRow } from '../database/rows';
 
 const now = () => new Date().toISOString();
@@ -38,6 +39,7 @@ export async function makeLesson(
     history: null,
     about: null,
     binned_at: null,
+    source: null,
     read_at_change: null,
   };
   await db('lessons').insert(lesson);
@@ -45,8 +47,11 @@ export async function makeLesson(
   return lesson;
 }
 
+const LISTED = ['id', 'title', 'about', 'source', 'created_at', 'changed_at', 'binned_at'] as const;
+type ListedRow = Pick<LessonRow, (typeof LISTED)[number]> & { length_samples: number | null };
+
 /** The teacher's lessons, those changed last first, also those in the bin. */
-export async function listLessons(db: Knex, teacher: TeacherId): Promise<LessonSummary[]> {
+export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId }): Promise<LessonSummary[]> {
   const favourites: LessonId[] = await db<FavouriteRow>('favourites').where({ teacher_id: teacher }).pluck('lesson_id');
   const isFavourite = new Set(favourites);
   const rows = await db('lessons')
@@ -55,13 +60,15 @@ export async function listLessons(db: Knex, teacher: TeacherId): Promise<LessonS
       join.on('programmes.lesson_id', 'lessons.id').andOn('programmes.n', 'lessons.programme_n'),
     )
     .orderBy('changed_at', 'desc')
-    .select<(LessonRow & { length_samples: number | null })[]>('lessons.*', 'programmes.length_samples');
+    // Not what is written in it, which may be megabytes.
+    .select<ListedRow[]>(...LISTED.map((column) => `lessons.${column}`), 'programmes.length_samples');
   const pageCounts = await countBy(db('pages'), rows);
-  const linkCounts = await countBy(db('links').whereNull('withdrawn_at'), rows);
+  const linkCounts = await countBy(live(db('links')), rows);
   return rows.map((row) => ({
     id: row.id,
     title: row.title,
     about: aboutOf(row),
+    source: row.source === null ? null : readForm('source', row.source),
     isFavourite: isFavourite.has(row.id),
     pageCount: pageCounts.get(row.id) ?? 0,
     lengthSamples: Number(row.length_samples ?? 0),
@@ -73,7 +80,19 @@ export async function listLessons(db: Knex, teacher: TeacherId): Promise<LessonS
   }));
 }
 
-async function countBy(query: Knex.QueryBuilder, lessons: readonly LessonRow[]): Promise<Map<LessonId, number>> {
+/** How much is said about a teacher's lessons, about. */
+export async function listedBytes(db: Knex, teacher: TeacherId): Promise<number> {
+  const row = await db('lessons')
+    .where({ teacher_id: teacher })
+    .count({ count: '*' })
+    .sum({ bytes: db.raw('octet_length(about)') })
+    .first();
+  return Number(row?.bytes ?? 0) + LISTED_BYTES * Number(row?.count ?? 0);
+}
+/** What a lesson of which nothing is said takes in a list. */
+const LISTED_BYTES = 400;
+
+async function countBy(query: Knex.QueryBuilder, lessons: readonly { id: LessonId }[]): Promise<Map<LessonId, number>> {
   const rows: { lesson_id: LessonId; count: number }[] = await query
     .whereIn(
       'lesson_id',
@@ -86,7 +105,7 @@ async function countBy(query: Knex.QueryBuilder, lessons: readonly LessonRow[]):
 }
 
 /** What its teacher says about a lesson. */
-export const aboutOf = ({ about }: LessonRow): LessonAbout =>
+export const aboutOf = ({ about }: Pick<LessonRow, 'about'>): LessonAbout =>
   about === null ? NOTHING_SAID : readForm('about', about);
 
 export const renameLesson = (db: Knex, lesson: LessonRow, title: string): Promise<void> =>
@@ -110,11 +129,14 @@ const NAMED_AT_ONCE = 400;
  */
 export async function ownLessons(db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> {
   const ids = [...new Set(asked)];
+  // All ask in the same order, so that nobody waits for one who waits for them.
+  const sorted = ids.toSorted();
   const own = new Set<LessonId>();
   for (let from = 0; from < ids.length; from += NAMED_AT_ONCE) {
     const found = db<LessonRow>('lessons')
       .where({ teacher_id: teacher })
-      .whereIn('id', ids.slice(from, from + NAMED_AT_ONCE))
+      .whereIn('id', sorted.slice(from, from + NAMED_AT_ONCE))
+      .orderBy('id')
       .forUpdate();
     for (const { id } of await found.select('id')) own.add(id);
   }

@@ -4,6 +4,7 @@ import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { applyChanges, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
 import type { Edition } from '@kite-trail/core/trail/edition';
+import type { Programme } from '@kite-trail/core/trail/programme';
 import { withInkEdits, type Recorded } from '@kite-trail/core/trail/ink-edits';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { timelineOf, type Payload } from '@kite-trail/core/formats/payload';
@@ -14,12 +15,17 @@ import type { LessonRow, TakeRow } from '../database/rows';
 import { readPages } from './lessons';
 import { currentEdition } from './editions';
 
-/** A lesson's pages and its programme played out, as a link plays it. */
+/**
+ * A lesson's pages and its programme played out, as a link plays it.
+ * @param played which of its programme is played: all of it, where nothing is said
+ */
 export async function playOut(
   db: Knex,
   lesson: LessonRow,
+  played: (programme: Programme) => Programme = (programme) => programme,
 ): Promise<Payload & { edition: Edition; recorded: Recorded }> {
-  const edition = await currentEdition(db, lesson);
+  const current = await currentEdition(db, lesson);
+  const edition = { ...current, programme: played(current.programme) };
   const takes = new Map<TakeId, Take>();
   for (const row of await db<TakeRow>('takes').where({ lesson_id: lesson.id }).whereNotNull('ended_at')) {
     const marks = row.marks_asset ? decodeMarks(await readAsset(db, row.marks_asset)) : [];

@@ -5,10 +5,20 @@ import type { FileUse } from '@kite-trail/core/lesson/files';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
 import { placeChapters } from '@kite-trail/core/trail/chapters';
+import { trim } from '@kite-trail/core/trail/edit';
+import { placePart, type Part } from '@kite-trail/core/trail/part';
+import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { named, type NamedBytes } from '../assets/assets';
+import { pngOf } from '../assets/images';
+import { Shelf } from '../assets/shelf';
 import type { LessonRow } from '../database/rows';
+import { badInput } from '../http/problem';
+import { aboutOf } from '../lessons/lessons';
 import { filesOf, playOut } from '../lessons/trails';
+
+/** As wide as chat programs show pictures of links. */
+const PICTURE_WIDTH_PX = 800;
 
 /** A lesson as a link would play it. */
 export interface Publishable {
@@ -20,15 +30,26 @@ export interface Publishable {
   captions: string | null;
   /** Every picture and PDF page it names, also those the lesson does not have. */
   files: FileUse[];
+  /** A PNG of the page that stands for it, as it is when all has been written. */
+  picture: NamedBytes;
   /** When the lesson had last been changed: where it has been changed since, this is not the lesson any more. */
   changedAt: string;
 }
 
-/** Plays a lesson out for a link. */
-export async function makePublishable(db: Knex, { lesson: id }: { lesson: LessonId }): Promise<Publishable> {
+/**
+ * Plays a lesson out for a link, or a part of it alone: of what comes before, the ink is there when it begins.
+ * @throws RequestProblem where nothing of the part is left
+ */
+export async function makePublishable(
+  db: Knex,
+  { lesson: id, part }: { lesson: LessonId; part: Part | null },
+): Promise<Publishable> {
   const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
-  const { edition, recorded, ...payload } = await playOut(db, lesson);
-  const pages = timelineOf(payload).pagesAtEnd;
+  const { edition, recorded, ...payload } = await playOut(db, lesson, (programme) => partOf(programme, part));
+  const timeline = timelineOf(payload);
+  const pages = timeline.pagesAtEnd;
+  const { coverPage } = aboutOf(lesson);
+  const cover = timeline.end.pages.find(({ page }) => page.id === coverPage) ?? timeline.end.pages[0];
   const chapters = placeChapters(
     { shownFirst: recorded.base.shown, pages },
     edition.programme,
@@ -43,6 +64,14 @@ export async function makePublishable(db: Knex, { lesson: id }: { lesson: Lesson
     chapters,
     captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
     files: filesOf(payload),
+    picture: named(await pngOf(db, cover, await Shelf.ofLesson(db, lesson), PICTURE_WIDTH_PX)),
     changedAt: lesson.changed_at,
   };
+}
+
+function partOf(programme: Programme, part: Part | null): Programme {
+  if (part === null) return programme;
+  const stretch = placePart(programme, part);
+  if (!stretch) throw badInput('This part has been cut out of the lesson. Choose another, or withdraw its link.');
+  return trim(programme, stretch.fromSamples, stretch.toSamples);
 }

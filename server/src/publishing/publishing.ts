@@ -1,36 +1,38 @@
-import { randomBytes } from 'node:crypto';
+import { writeForm } from '@kite-trail/core/contract/forms';
+import type { newPublication } from '@kite-trail/core/contract/upload';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
+import type { z } from 'zod';
 import { storeAsset } from '../assets/assets';
 import { claimUpload, type CheckedUpload } from '../assets/uploads';
 import { Shelf } from '../assets/shelf';
 import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
+import { leadTo } from '../links/links';
+import type { LinkRules } from '../links/live';
 import { badInput, conflict, notFound } from '../http/problem';
 import { makePublishable, type Publishable } from './publishable';
 
-/** 192 random bits: a link cannot be guessed. */
-const TOKEN_BYTES = 24;
-
 /**
- * Publishes the programme in force: its sound, made by the teacher's browser, and an immutable payload of pages and
- * marks. The lesson's link, made when there is none, then leads to it.
- * @param sound an AAC file in MP4 whose parts have come, or `null` where nobody speaks
+ * Publishes the programme in force, or a part of it: its sound, made by the teacher's browser, and an immutable payload of pages and
+ * marks. The lesson's links to it lead there from then on; to the whole lesson, the first is made where there is none.
+ * @param asked `sound`: an AAC file in MP4 whose parts have come, or `null` where nobody speaks
  * @param found the lesson played out, and what the parts of its sound are together
  * @throws RequestProblem when the programme is not the one the sound was made from, or there is none
  */
 export async function publish(
   db: Knex,
   lesson: LessonRow,
-  { programmeN, sound }: { programmeN: number; sound: AssetId | null },
+  { programmeN, sound, loudness, part }: { programmeN: number } & z.output<typeof newPublication>,
   { played, mixed }: { played: Publishable; mixed: CheckedUpload | null },
 ): Promise<void> {
   if (lesson.programme_n === 0) throw badInput('There is nothing to share yet. Record something first.');
   if (programmeN !== lesson.programme_n) {
     throw conflict('edited-meanwhile', 'The lesson was edited while it was being shared. Share it again.');
   }
-  const found = played.changedAt === lesson.changed_at ? played : await makePublishable(db, { lesson: lesson.id });
+  const found =
+    played.changedAt === lesson.changed_at ? played : await makePublishable(db, { lesson: lesson.id, part });
   const shelf = await Shelf.ofLesson(db, lesson);
   const files = shelf.present(found.files);
   if (shelf.undrawn(files).length > 0) {
@@ -48,6 +50,9 @@ export async function publish(
     chapters: JSON.stringify(found.chapters),
     captions: found.captions,
     made_at: new Date().toISOString(),
+    part: part && writeForm('part', part),
+    picture_asset: await storeAsset(db, 'image/png', found.picture),
+    loudness: loudness === '' ? null : Buffer.from(loudness, 'base64'),
   };
   await db('publications').insert(publication);
   const about = { publication_id: publication.id };
@@ -58,23 +63,8 @@ export async function publish(
     const page = { asset_id: file.asset, page_index: file.pageIndex, picture_asset: shelf.pictureOf(file) };
     await db('publication_sheets').insert({ ...about, ...page });
   }
-  const renewed = await liveLinks(db, lesson).update(about);
-  if (renewed > 0) return;
-  await db('links').insert({
-    token: randomBytes(TOKEN_BYTES).toString('base64url'),
-    lesson_id: lesson.id,
-    ...about,
-    made_at: publication.made_at,
-  });
+  await leadTo(db, publication);
 }
-
-/** Withdraws the lesson's link: from now on it plays nothing. */
-export async function withdraw(db: Knex, lesson: LessonRow): Promise<void> {
-  await liveLinks(db, lesson).update({ withdrawn_at: new Date().toISOString() });
-}
-
-const liveLinks = (db: Knex, lesson: LessonRow) =>
-  db('links').where({ lesson_id: lesson.id }).whereNull('withdrawn_at');
 
 /** The publication a link leads to just now. */
 export async function newestOf(db: Knex, link: LinkRow): Promise<PublicationRow> {
@@ -89,14 +79,17 @@ export async function publishedSheet(db: Knex, of: PublicationRow, pdf: AssetId,
   return row.picture_asset;
 }
 
-export function describeWatch(publication: PublicationRow): Watch {
+/** What whoever opens a link is told of what it plays. */
+export function describeWatch(publication: PublicationRow, { allows }: LinkRules): Watch {
   return {
     publication: publication.id,
     title: publication.title,
     lengthSamples: Number(publication.length_samples),
     pageCount: publication.page_count,
     hasSound: publication.sound_asset !== null,
-    hasCaptions: publication.captions !== null,
+    hasCaptions: publication.captions !== null && allows.captions,
+    mayDownload: allows.download,
+    loudness: publication.loudness?.toString('base64') ?? '',
     chapters: publication.chapters === null ? [] : JSON.parse(publication.chapters),
   };
 }

@@ -5,7 +5,8 @@ import { notFound } from '../http/problem';
 import { countOf } from '../http/rights';
 import { route, type Route } from '../http/route';
 import { tellLesson } from '../lessons/describe';
-import { describeWatch, newestOf, publish, publishedSheet, withdraw } from './publishing';
+import { rulesOf } from '../links/live';
+import { describeWatch, newestOf, publish, publishedSheet } from './publishing';
 
 /** What one publication plays never changes; what its link leads to may. */
 const PUBLICATION = '/watch/:token/publications/:publication';
@@ -17,24 +18,14 @@ export function publishingRoutes(): Route[] {
       path: '/lessons/:lesson/publications/:programme',
       right: 'the lesson’s teacher',
       body: json(newPublication),
-      prepare: async ({ lesson, body: { sound }, work }) => ({
-        played: await work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id }),
+      prepare: async ({ lesson, body: { sound, part }, work }) => ({
+        played: await work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id, part }),
         mixed: sound && (await work.do('checkUpload', lesson.teacher_id, { teacher: lesson.teacher_id, asset: sound })),
       }),
       tells: tellLesson,
-      handle: async ({ lesson, request, body: { sound }, prepared, db }) => {
+      handle: async ({ lesson, request, body, prepared, db }) => {
         const programmeN = countOf(request.params.programme, 'edit');
-        await publish(db, lesson, { programmeN, sound }, prepared);
-        return lesson.id;
-      },
-    }),
-    route({
-      method: 'delete',
-      path: '/lessons/:lesson/link',
-      right: 'the lesson’s teacher',
-      tells: tellLesson,
-      handle: async ({ lesson, db }) => {
-        await withdraw(db, lesson);
+        await publish(db, lesson, { programmeN, ...body }, prepared);
         return lesson.id;
       },
     }),
@@ -42,7 +33,7 @@ export function publishingRoutes(): Route[] {
       method: 'get',
       path: '/watch/:token',
       right: 'the link’s holder',
-      handle: async ({ link, db }) => describeWatch(await newestOf(db, link)),
+      handle: async ({ link, db }) => describeWatch(await newestOf(db, link), rulesOf(link)),
     }),
     route({
       method: 'get',
@@ -54,8 +45,8 @@ export function publishingRoutes(): Route[] {
       method: 'get',
       path: `${PUBLICATION}/captions`,
       right: 'the link’s publication, for its holder',
-      handle: ({ publication: { captions }, response }) => {
-        if (captions === null) throw notFound('captions');
+      handle: ({ link, publication: { captions }, response }) => {
+        if (captions === null || !rulesOf(link).allows.captions) throw notFound('captions');
         response.set('Cache-Control', NEVER_CHANGES).type('text/vtt').send(captions);
       },
     }),
@@ -66,6 +57,15 @@ export function publishingRoutes(): Route[] {
       handle: async ({ publication: { sound_asset }, request, response, db }) => {
         if (!sound_asset) throw notFound('sound');
         await sendAsset(db, sound_asset, request, response);
+      },
+    }),
+    route({
+      method: 'get',
+      path: `${PUBLICATION}/picture`,
+      right: 'the link’s publication, for its holder',
+      handle: async ({ publication: { picture_asset }, request, response, db }) => {
+        if (!picture_asset) throw notFound('picture');
+        await sendAsset(db, picture_asset, request, response);
       },
     }),
     route({

@@ -1,4 +1,5 @@
 import type { FoundKind } from '@kite-trail/core/contract/search';
+import { FormatError } from '@kite-trail/core/formats/bytes';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { applyChanges } from '@kite-trail/core/lesson/scene';
@@ -37,18 +38,39 @@ export async function readTexts(db: Knex, { lessons }: { lessons: readonly Lesso
   return all;
 }
 
+type FoundText = Omit<ReadText, 'folded'>;
+
 async function textsOf(db: Knex, lesson: LessonRow): Promise<ReadText[]> {
+  // A lesson that cannot be played out is found by what is said about it; it hinders nobody from finding others.
+  const within = await textsWithin(db, lesson).catch((error: unknown) => {
+    if (error instanceof FormatError) return [];
+    throw error;
+  });
+  return [...saidAbout(lesson), ...within].flatMap((one) => {
+    const plain = folded(one.text);
+    return plain === '' ? [] : [{ ...one, folded: plain }];
+  });
+}
+
+const said = (kind: FoundKind, text: string): FoundText => ({ kind, text, atSamples: null, page: null });
+
+function saidAbout(lesson: LessonRow): FoundText[] {
   const { description, subject, level, tags } = aboutOf(lesson);
-  const { edition, ...payload } = await playOut(db, lesson);
-  const since = decodeMarks(lesson.between_marks);
-  const { pages } = applyChanges(timelineOf(payload).end, since);
-  const numbers = new Map(pages.map(({ page }, i) => [page.id, i + 1]));
-  const said = (kind: FoundKind, text: string) => ({ kind, text, atSamples: null, page: null });
-  const texts = [
+  return [
     said('title', lesson.title),
     ...tags.map((tag) => said('tag', tag)),
     said('subject', [subject, level].filter(Boolean).join(', ')),
     said('description', description),
+  ];
+}
+
+/** What is heard and typed in a lesson. @throws FormatError where it is damaged */
+async function textsWithin(db: Knex, lesson: LessonRow): Promise<FoundText[]> {
+  const { edition, ...payload } = await playOut(db, lesson);
+  const since = decodeMarks(lesson.between_marks);
+  const { pages } = applyChanges(timelineOf(payload).end, since);
+  const numbers = new Map(pages.map(({ page }, i) => [page.id, i + 1]));
+  return [
     ...placeCaptions(edition.programme, edition.captions).map(({ text, startSamples }) => ({
       ...said('caption', text),
       atSamples: startSamples,
@@ -59,8 +81,4 @@ async function textsOf(db: Knex, lesson: LessonRow): Promise<ReadText[]> {
       page: numbers.get(page) ?? null,
     })),
   ];
-  return texts.flatMap((one) => {
-    const plain = folded(one.text);
-    return plain === '' ? [] : [{ ...one, folded: plain }];
-  });
 }

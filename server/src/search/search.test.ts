@@ -89,6 +89,16 @@ describe('looking for something', () => {
     expect(await json<Found>(other('GET', '/search?for=springs'))).toEqual({ lessons: [], unread: 0 });
   });
 
+  it('goes on where one lesson is damaged, which is found by its name', async () => {
+    const { id } = await make('Broken compass');
+    await school.server
+      .db('lessons')
+      .where({ id })
+      .update({ between_marks: Buffer.from('no marks') });
+    expect(await titles('broken')).toEqual(['Broken compass']);
+    expect((await find('springs')).lessons).toHaveLength(1);
+  });
+
   it('reads many lessons some at a time, and says how many are left', async () => {
     for (let n = 0; n < 25; n++) await make(`Buoy ${n}`);
     const first = await find('buoy');

@@ -4,6 +4,7 @@ import type { LessonId, TakeId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import type { LinkRow, TakeRow } from '../database/rows';
+import { live } from '../links/live';
 
 type ListedRow = Pick<TakeRow, 'id' | 'lesson_id' | 'name' | 'length_samples' | 'started_at' | 'binned_at'> & {
   title: string;
@@ -23,9 +24,10 @@ export async function listRecordings(db: Knex, { teacher }: { teacher: TeacherId
       'takes.binned_at',
       'title',
     );
-  const links = await ofLessons(db('links'), teacher)
-    .whereNull('withdrawn_at')
-    .select<Pick<LinkRow, 'lesson_id' | 'token'>[]>('links.lesson_id', 'token');
+  const links = await ofLessons(live(db('links')), teacher).select<Pick<LinkRow, 'lesson_id' | 'token'>[]>(
+    'links.lesson_id',
+    'token',
+  );
   const played = await playedTakes(db, teacher);
   return rows.map((row) => ({
     id: row.id,

@@ -5,10 +5,12 @@ import { checkUpload } from '../assets/uploads';
 import { inSnapshot } from '../database/transaction';
 import { readLargeJson } from '../http/large-json';
 import { foldChanges } from '../lessons/changes';
+import { listCatalogue } from '../catalogue/catalogue';
 import { gatherPages } from '../lessons/copy';
-import { gatherDuplicate } from '../lessons/duplicate';
+import { gatherDuplicate, gatherForOthers } from '../lessons/duplicate';
 import { describeEdit, describeLesson } from '../lessons/describe';
 import { readEdit } from '../lessons/editions';
+import { listLessons } from '../lessons/lessons';
 import { paintLesson } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
 import { readVersion, writeVersion } from '../lessons/versions';
@@ -30,8 +32,11 @@ const JOBS = {
   describeLesson,
   foldChanges,
   gatherDuplicate,
+  gatherForOthers,
   gatherPages,
   gatherTake,
+  listCatalogue,
+  listLessons,
   listRecordings,
   makePublishable,
   measureSpace,
