@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import type { SchoolClass } from '@kite-trail/core/contract/class';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type Axe from 'axe-core';
 import type { CDPSession } from 'puppeteer-core';
@@ -192,14 +193,31 @@ describe('all other screens', () => {
     await teacher.press('Make a watch link');
     const link = await teacher.valueOf('textbox', 'Watch link');
     await check();
+    await teacher.press('All links and their rules');
+    await teacher.press('Rules of The lesson');
+    await teacher.find('button', 'Keep');
+    await check();
     await teacher.page.goto(link);
     await teacher.find('button', 'Play');
+    await check();
+    await teacher.press('More');
+    await teacher.find('button', 'Print the pages');
+    await check();
+  });
+
+  it('are sound: a class’s page', async () => {
+    const [{ id }] = await teacher.request<SchoolClass[]>('GET', '/classes');
+    await teacher.request('POST', `/classes/${id}/page`);
+    const [{ pageToken, name }] = await teacher.request<SchoolClass[]>('GET', '/classes');
+    await teacher.page.goto(`${classroom.school.url}/c/${pageToken}`);
+    await teacher.find('heading', name);
     await check();
   });
 
   it.each([
     ['/', 'New lesson'],
     ['/bin', 'New class'],
+    ['/catalogue', 'Favourites'],
     ['/recordings', 'New class'],
     ['/space', 'New class'],
     ['/?find=twelfths', 'New class'],

@@ -269,7 +269,8 @@ describe('from pen and voice to a link and a video', () => {
   });
 
   it('plays nothing any more once the link is withdrawn', async () => {
-    await teacher.press('Withdraw');
+    await teacher.press('All links and their rules');
+    await teacher.press('Withdraw The lesson');
     await teacher.press('Withdraw it');
     await teacher.find('button', 'Make a watch link');
     const student = await Person.at(browser, link);

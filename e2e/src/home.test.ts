@@ -49,16 +49,35 @@ describe('lessons on Home', () => {
       await teacher.page.mouse.move(a.x, a.y);
       await teacher.page.mouse.down();
       await teacher.page.mouse.move(a.x + 12, a.y + 12, { steps: 4 });
-      await teacher.page.mouse.move(b.x, b.y, { steps: 12 });
+      await teacher.page.mouse.move(b.x, b.y, { steps: 30 });
+      // A hand comes to rest there, once what it passed has moved aside.
+      await teacher.page.waitForFunction(() => document.getAnimations().every((one) => one.playState !== 'running'));
+      await teacher.page.mouse.move(b.x + 3, b.y, { steps: 3 });
       await teacher.page.mouse.up();
     };
     const card = (n: number) => `main li:nth-of-type(${n}) img`;
     await drag(card(1), card(2));
     await expect.poll(seen).toEqual([SHEET, CHART, TIDE, COMPASS]);
-    await drag(card(1), 'nav .drop:nth-child(3) .title');
-    await expect.poll(seen).toEqual([CHART, TIDE, COMPASS]);
+    // The others stay as they stand.
+    await drag(card(3), 'nav .drop:nth-child(3) .title');
+    await expect.poll(seen).toEqual([SHEET, CHART, COMPASS]);
     await inClass('Young sailors');
-    await expect.poll(seen).toContain(SHEET);
+    await expect.poll(seen).toEqual([TIDE]);
+    await inClass('Day skippers');
+    await expect.poll(seen).toEqual([SHEET, CHART, COMPASS]);
+    // From all lessons, one more class has it, and it is seen among them as before.
+    await go('All lessons');
+    await expect.poll(async () => (await seen()).length).toBe(5);
+    const before = await seen();
+    const [which] = before;
+    await drag(card(1), 'nav .drop:nth-child(2) .title');
+    await expect.poll(() => teacher.page.$eval('nav .drop:nth-child(2) .count', (one) => one.textContent)).toBe('2');
+    expect(await seen()).toEqual(before);
+    await inClass('Competent crew');
+    await expect.poll(seen).toContain(which);
+    await menuOf(which!);
+    await teacher.pick('Take out of Competent crew');
+    await expect.poll(seen).not.toContain(which);
   });
 
   it('are chosen and moved by keys and touch alone, and may stay where they were', async () => {
@@ -66,7 +85,8 @@ describe('lessons on Home', () => {
     await expect.poll(seen).toHaveLength(3);
     await menuOf(COMPASS);
     await teacher.pick('Choose');
-    await teacher.press(`Choose ${TIDE}`, 'checkbox');
+    await (await teacher.find('checkbox', `Choose ${SHEET}`)).focus();
+    await teacher.page.keyboard.press('Space');
     await teacher.sees('2 chosen');
     await teacher.press('Move');
     await (await teacher.find('checkbox', 'It stays in Day skippers, too')).click();
@@ -75,7 +95,7 @@ describe('lessons on Home', () => {
     await teacher.isGone('button', 'Choose none');
     await expect.poll(seen).toHaveLength(3);
     await inClass('Young sailors');
-    await expect.poll(async () => (await seen()).slice(-2)).toEqual([TIDE, COMPASS]);
+    await expect.poll(async () => (await seen()).slice(-2)).toEqual([SHEET, COMPASS]);
   });
 
   it('get a name, details, and a star; what is said about them is found', async () => {
@@ -116,6 +136,15 @@ describe('lessons on Home', () => {
     await teacher.pick('Put into the bin');
     await go('Bin');
     await expect.poll(seen).toEqual([copy]);
+    // Whoever opens it there is told, and can put it back.
+    await teacher.page.locator(`main .title ::-p-text(${copy})`).click();
+    await teacher.sees('This lesson lies in the bin.');
+    await teacher.press('Put it back');
+    await teacher.isGone('button', 'Put it back');
+    await teacher.press('All lessons', 'link');
+    await menuOf(copy);
+    await teacher.pick('Put into the bin');
+    await go('Bin');
     await menuOf(copy);
     await teacher.pick('Delete for good');
     await teacher.press('Keep');

@@ -68,6 +68,18 @@ describe('papers with something printed on them', () => {
   });
 });
 
+describe('a page', () => {
+  it('stands for its lesson where its teacher says so, and another one later', async () => {
+    const cover = async () => (await openLesson(teacher)).about.coverPage;
+    expect(await cover()).toBe(null);
+    for (const n of [2, 1]) {
+      await teacher.press(`Page ${n}: more`);
+      await teacher.pick('Let it stand for the lesson');
+      await expect.poll(cover).toBe((await pages())[n - 1].id);
+    }
+  });
+});
+
 describe('page templates', () => {
   it('are kept from a prepared page, with its paper and its ink', async () => {
     await teacher.press('Page 1');

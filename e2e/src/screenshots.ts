@@ -1,5 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import type { SchoolClass } from '@kite-trail/core/contract/class';
+import { NOTHING_SAID, type LessonSummary } from '@kite-trail/core/contract/lesson';
+import { USUAL_LINK, type Link } from '@kite-trail/core/contract/link';
 import { DEMO_TEACHER } from '@kite-trail/demo/load';
 import { openBrowser, Person } from './support/browser';
 import { School } from './support/school';
@@ -31,20 +34,28 @@ async function openTrail(title: string): Promise<void> {
   await teacher.page.waitForSelector('[aria-label=Trail][aria-busy=false]');
 }
 
+/** Lets both lessons stand on a class's page and in the catalogue, as they would after a while. */
+async function shareWithAll(): Promise<void> {
+  const [{ id: schoolClass }] = await teacher.request<SchoolClass[]>('GET', '/classes');
+  for (const { id, shared } of await teacher.request<LessonSummary[]>('GET', '/lessons')) {
+    if (!shared) continue;
+    const settings = { ...USUAL_LINK, name: 'For the class', schoolClass, isListed: true, mayCopy: true };
+    const link = { settings, part: null, awaitsPasscode: false };
+    const [{ token }] = await teacher.request<Link[]>('POST', `/lessons/${id}/links`, link);
+    const about = { ...NOTHING_SAID, subject: 'Navigation', level: 'Beginners', licence: 'CC BY-SA' };
+    await teacher.request('PUT', `/lessons/${id}/about`, about);
+    const ends = new Date(Date.now() + 7 * 24 * 3_600_000).toISOString();
+    const away = { ...USUAL_LINK, name: 'For those who were away', endsAt: ends };
+    const [late] = await teacher.request<Link[]>('POST', `/lessons/${id}/links`, { ...link, settings: away });
+    await teacher.request('PUT', `/lessons/${id}/links/${late.token}/passcode`, { passcode: 'lantern 9' });
+    await (await fetch(`${school.url}/api/watch/${token}`)).arrayBuffer();
+  }
+}
+
 await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
 await openTrail('From chart to compass');
 await playhead(teacher, 20, 'Playhead');
 await take(teacher, 'trimming');
-for (let n = 0; n < 3; n++) await teacher.press('See the trail larger');
-const trail = (await (await teacher.page.$('.editor .strip'))!.boundingBox())!;
-await teacher.page.mouse.move(trail.x + 0.3 * trail.width, trail.y + 0.5 * trail.height);
-await teacher.page.mouse.down();
-await teacher.page.mouse.move(trail.x + 0.47 * trail.width, trail.y + 0.5 * trail.height, { steps: 9 });
-await teacher.page.mouse.up();
-await teacher.find('button', 'Cut, keep ink');
-await take(teacher, 'trail-close');
-await teacher.press('Choose no stretch');
-await teacher.press('See all of the trail');
 await teacher.press('Captions');
 await teacher.find('searchbox', 'Search the captions');
 await take(teacher, 'captions');
@@ -65,6 +76,14 @@ await teacher.find('textbox', 'Watch link');
 await teacher.press('Make a video');
 await teacher.page.waitForSelector('::-p-aria([name="Save The rule of twelfths.mp4"])', { timeout: 120_000 });
 await take(teacher, 'sharing');
+await shareWithAll();
+await teacher.page.reload();
+await teacher.press('All links and their rules');
+await teacher.find('button', 'Another link');
+await take(teacher, 'links');
+await teacher.page.goto(`${school.url}/catalogue`);
+await teacher.sees('The rule of twelfths');
+await take(teacher, 'catalogue');
 
 const student = await Person.at(browser, link);
 for (const [name, size] of [
@@ -80,6 +99,10 @@ for (const [name, size] of [
   });
   await take(student, name);
 }
+const [{ pageToken }] = await teacher.request<SchoolClass[]>('GET', '/classes');
+await student.page.goto(`${school.url}/c/${pageToken}`);
+await student.sees('From chart to compass');
+await take(student, 'class-page');
 
 await teacher.page.bringToFront();
 await teacher.page.goto(school.url);
@@ -121,8 +144,6 @@ await teacher.sees('Saved');
 await teacher.page.goto(school.url);
 await (await teacher.page.waitForSelector('::-p-text(Heights of tide: the worksheet)'))!.click();
 await teacher.find('image', 'Page to write on');
-await teacher.press('Size and room');
-await take(teacher, 'writing-room');
 await teacher.page.goto(school.url);
 await teacher.sees('New lesson');
 const worksheet = readFileSync(new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url));
@@ -151,16 +172,6 @@ await teacher.sees('Saved');
 await take(teacher, 'pieces');
 for (let n = 0; n < 2; n++) await teacher.press('Undo');
 await teacher.press('Channel blue pen');
-await teacher.press('Paper');
-await teacher.choose('Printed on it', 'europe');
-await teacher.press('Use for this page');
-await teacher.sees('Saved');
-await teacher.page.waitForSelector('section[aria-label=Paper]', { hidden: true });
-await teacher.press('Paper');
-await teacher.find('combobox', 'Printed on it');
-await take(teacher, 'papers');
-await teacher.page.keyboard.press('Escape');
-await teacher.press('Undo');
 await teacher.press('Undo');
 await teacher.sees('Saved');
 await teacher.page.reload();

@@ -31,7 +31,7 @@ export class School {
       program,
       environment,
     );
-    const { DEMO_DATABASE } = process.env;
+    const { DEMO_DATABASE } = { ...process.env, ...environment };
     if (kind === 'demo' && DEMO_DATABASE) copyFileSync(DEMO_DATABASE, join(school.folder, 'kite-trail.sqlite'));
     await school.begin();
     return school;

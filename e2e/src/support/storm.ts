@@ -72,12 +72,13 @@ export class Storm {
 
   private async begin(): Promise<void> {
     this.teacher = await Person.at(this.browser, this.school.url);
-    this.teacher.page.setDefaultTimeout(ACTION_TIMEOUT_MS);
     await this.teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
     await this.teacher.page.evaluate(() => localStorage.setItem('kite-trail-countdown', '0'));
     const lesson = await this.teacher.request<{ id: string }>('POST', '/lessons', { title: 'In a storm' });
     this.url = `${this.school.url}/lesson/${lesson.id}`;
     await this.teacher.page.goto(this.url);
+    // Only what may fail in the storm is given up soon.
+    this.teacher.page.setDefaultTimeout(ACTION_TIMEOUT_MS);
   }
 
   private pick<T>(from: readonly T[]): T {
