@@ -11,3 +11,17 @@ interface FileSystemSyncAccessHandle {
 interface FileSystemFileHandle {
   createSyncAccessHandle(): Promise<FileSystemSyncAccessHandle>;
 }
+
+/** The package's own types bring those of Node along, which would be taken for the browser's. */
+declare module 'qrcode' {
+  interface Options {
+    margin: number;
+    errorCorrectionLevel: 'L' | 'M' | 'Q' | 'H';
+    color: { dark: string; light: string };
+  }
+  const qrcode: {
+    toString(text: string, options: Options & { type: 'svg' }): Promise<string>;
+    toDataURL(text: string, options: Options & { width: number }): Promise<string>;
+  };
+  export default qrcode;
+}

@@ -18,6 +18,7 @@ export const router = createRouter({
         { path: 'bin', name: 'bin', component: NO_PLACE },
         { path: 'class/:classId', name: 'class', component: NO_PLACE },
         { path: 'recordings', name: 'recordings', component: () => import('../home/overview/RecordingsView.vue') },
+        { path: 'catalogue', name: 'catalogue', component: () => import('../home/catalogue/CatalogueView.vue') },
         { path: 'space', name: 'space', component: () => import('../home/overview/SpaceView.vue') },
       ],
     },

@@ -3,6 +3,7 @@ import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
 import {
   IconArchive,
+  IconBooks,
   IconDatabase,
   IconLayoutGrid,
   IconMicrophone,
@@ -26,6 +27,7 @@ const isPastOpen = ref(false);
 const VIEWS = [
   { to: '/', name: 'All lessons', icon: IconLayoutGrid },
   { to: '/favourites', name: 'Favourites', icon: IconStar },
+  { to: '/catalogue', name: 'Catalogue', icon: IconBooks },
 ] as const;
 const PLACES = [
   { to: '/recordings', name: 'Recordings', icon: IconMicrophone },

@@ -2,7 +2,8 @@
 import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
 import { IconSearch } from '@tabler/icons-vue';
 import { NButton, NInput } from 'naive-ui';
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
+import { watchDebounced } from '@vueuse/core';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useOutbox } from '../app/outbox';
 import { useDroppedFiles } from '../bring-in/dropped-files';
@@ -10,6 +11,7 @@ import { leaveFiles } from '../bring-in/waiting-files';
 import ProblemText from '../controls/ProblemText.vue';
 import { api } from '../server/api';
 import ClassDialog from './classes/ClassDialog.vue';
+import { TYPED_MS } from './finding/finding';
 import FoundList from './finding/FoundList.vue';
 import HomeHead from './HomeHead.vue';
 import HomeRail from './HomeRail.vue';
@@ -34,10 +36,16 @@ const view = computed<View | null>(() => {
   return route.name === 'home' ? { of: 'all' } : null;
 });
 const within = computed(() => (view.value?.of === 'class' ? view.value.id : null));
-const asked = computed({
-  get: () => String(route.query.find ?? ''),
-  set: (find) => void router.replace({ query: { ...route.query, find: find || undefined } }),
-});
+const asked = ref(String(route.query.find ?? ''));
+// Whoever comes back finds what they looked for: the address follows what is typed, and never writes over it.
+function keepInAddress(find: string) {
+  if (find !== (route.query.find ?? '')) void router.replace({ query: { ...route.query, find: find || undefined } });
+}
+watchDebounced(asked, keepInAddress, { debounce: TYPED_MS });
+watch(
+  () => route.path,
+  () => (asked.value = ''),
+);
 
 onMounted(async () => {
   await store.load();

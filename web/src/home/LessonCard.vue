@@ -17,6 +17,13 @@ const { lesson, actions } = defineProps<{
 }>();
 const emit = defineEmits<{ choose: [is: boolean, withShift: boolean]; favour: [is: boolean] }>();
 
+/** Whether Shift was held when it was chosen by hand; keys choose one by one. */
+let withShift = false;
+function choose(is: boolean) {
+  emit('choose', is, withShift);
+  withShift = false;
+}
+
 const canHover = useMediaQuery('(hover: hover)');
 const run = (key: string) => actions.find((one) => one.key === key)!.run();
 </script>
@@ -40,7 +47,8 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
       class="choice"
       :checked="chosen"
       :aria-label="`Choose ${lesson.title}`"
-      @click.capture="emit('choose', !chosen, ($event as MouseEvent).shiftKey)"
+      @click.capture="withShift = ($event as MouseEvent).shiftKey"
+      @update:checked="choose"
     />
     <n-button
       v-if="lesson.binnedAt === null"
@@ -65,6 +73,7 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
   </article>
 </template>
 
+<style scoped src="./lesson-tile.css"></style>
 <style scoped>
 .card {
   position: relative;
@@ -72,41 +81,17 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
 }
 
 .lesson {
-  display: grid;
-  gap: 0.25rem;
-  align-content: start;
   height: 100%;
   padding-bottom: 0.75rem;
   overflow: hidden;
-  color: inherit;
-  text-decoration: none;
   background: var(--paper);
   border-radius: 14px;
   box-shadow: var(--shadow);
 }
 
-.picture {
-  width: 100%;
-  aspect-ratio: 16 / 9;
-  object-fit: cover;
-  object-position: top;
-  background: var(--sail-deep);
-  border-bottom: 1px solid var(--line);
-}
-
-.title {
-  padding: 0.5rem 1rem 0;
-  overflow-wrap: anywhere;
-  font-size: 1.1rem;
-  font-weight: 650;
-}
-
+/* The star and the menu lie beside them. */
 .facts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 0.9rem;
-  padding: 0 6rem 0 1rem;
-  color: var(--ink-soft);
+  padding-right: 6rem;
 }
 
 .length {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { LICENCES, type LessonAbout, type LessonSummary } from '@kite-trail/core/contract/lesson';
-import { NAutoComplete, NButton, NDynamicTags, NInput } from 'naive-ui';
-import { computed, reactive, ref } from 'vue';
+import { NAutoComplete, NButton, NDynamicTags } from 'naive-ui';
+import { reactive, ref } from 'vue';
 import DialogCard from '../controls/DialogCard.vue';
 import ProblemText from '../controls/ProblemText.vue';
 import SelectField from '../controls/SelectField.vue';
+import TextField from '../controls/TextField.vue';
 import { languageChoices } from './languages';
 import { useLessons } from './lessons';
 
@@ -13,15 +14,21 @@ const { lesson } = defineProps<{ lesson: LessonSummary }>();
 const emit = defineEmits<{ close: [] }>();
 
 const store = useLessons();
+// What went wrong before has nothing to do with this.
+store.problem = '';
 const title = ref(lesson.title);
 const about = reactive<LessonAbout>({ ...lesson.about, tags: [...lesson.about.tags] });
 /** Whoever gives a lesson only a name needs no more than that. */
 const isMoreOpen = ref(lesson.about.description !== '' || lesson.about.subject !== '' || lesson.about.tags.length > 0);
 
-const used = (of: (about: LessonAbout) => string) =>
-  [...new Set((store.lessons ?? []).map((one) => of(one.about)))].filter(Boolean).sort();
-const subjects = computed(() => used(({ subject }) => subject));
-const levels = computed(() => used(({ level }) => level));
+/** What is mostly the same as what was said about other lessons. */
+const SAID_BEFORE = [
+  { of: 'subject', label: 'Subject' },
+  { of: 'level', label: 'Level' },
+] as const;
+const saidBefore = (of: 'subject' | 'level') =>
+  [...new Set((store.lessons ?? []).map((one) => one.about[of]))].filter(Boolean).sort();
+const before = { subject: saidBefore('subject'), level: saidBefore('level') };
 const languages = languageChoices(lesson.about.language);
 const licences = LICENCES.map((value) => ({
   value,
@@ -30,58 +37,30 @@ const licences = LICENCES.map((value) => ({
 }));
 
 async function keep() {
-  if (await store.say(lesson.id, title.value, { ...about })) emit('close');
+  if (await store.say(lesson, title.value, { ...about })) emit('close');
 }
 </script>
 
 <template>
   <dialog-card :show="true" title="Lesson" style="max-width: 34rem" @update:show="emit('close')">
     <form class="form" @submit.prevent="keep">
-      <label class="wide">
-        Name
-        <n-input
-          v-model:value="title"
-          size="large"
-          placeholder=""
-          :maxlength="120"
-          :input-props="{ 'aria-label': 'Lesson name', dir: 'auto' }"
-          autofocus
-        />
-      </label>
+      <text-field v-model="title" class="wide" label="Name" name="Lesson name" :most="120" autofocus />
+      <p v-if="lesson.source" class="wide source">
+        From “{{ lesson.source.title }}” by {{ lesson.source.teacher
+        }}<template v-if="lesson.source.licence !== 'reserved'"> ({{ lesson.source.licence }})</template>.
+      </p>
       <n-button v-if="!isMoreOpen" quaternary class="more" @click="isMoreOpen = true">More details</n-button>
       <template v-else>
-        <label class="wide">
-          What it is about
-          <n-input
-            v-model:value="about.description"
-            size="large"
-            type="textarea"
-            placeholder=""
-            :rows="3"
-            :maxlength="2000"
-            :input-props="{ 'aria-label': 'What it is about', dir: 'auto' }"
-          />
-        </label>
-        <label>
-          Subject
+        <text-field v-model="about.description" class="wide" label="What it is about" :most="2000" :rows="3" />
+        <label v-for="one in SAID_BEFORE" :key="one.of">
+          {{ one.label }}
           <n-auto-complete
-            v-model:value="about.subject"
+            v-model:value="about[one.of]"
             size="large"
-            :options="subjects"
+            :options="before[one.of]"
             :get-show="() => true"
             placeholder=""
-            :input-props="{ 'aria-label': 'Subject', maxlength: 60 }"
-          />
-        </label>
-        <label>
-          Level
-          <n-auto-complete
-            v-model:value="about.level"
-            size="large"
-            :options="levels"
-            :get-show="() => true"
-            placeholder=""
-            :input-props="{ 'aria-label': 'Level', maxlength: 60 }"
+            :input-props="{ 'aria-label': one.label, maxlength: 60, dir: 'auto' }"
           />
         </label>
         <label>
@@ -110,6 +89,11 @@ async function keep() {
 </template>
 
 <style scoped>
+.source {
+  margin: 0;
+  color: var(--ink-soft);
+}
+
 .form {
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -53,7 +53,6 @@ const title = computed(() => {
 });
 /** A class alone has an order that can be changed by hand. */
 const canOrder = computed(() => schoolClass.value !== null && sort.value === 'taught');
-const shown = computed({ get: () => lessons.value, set: () => {} });
 
 function actionsOf(lesson: LessonSummary): Action[] {
   const one = [lesson.id];
@@ -87,8 +86,10 @@ const shift = (id: LessonId, before: number) =>
   store.order(schoolClass.value!.id, id, lessons.value[before]?.id ?? null);
 
 /** A card was dragged to another place. */
-function dragged({ oldIndex, newIndex }: SortableEvent) {
-  if (!canOrder.value || oldIndex === undefined || newIndex === undefined || oldIndex === newIndex) return;
+function dragged({ from, to, oldIndex, newIndex }: SortableEvent) {
+  // One that was dropped on another class is that class's.
+  if (!canOrder.value || from !== to || oldIndex === undefined || newIndex === undefined || oldIndex === newIndex)
+    return;
   void shift(lessons.value[oldIndex].id, newIndex > oldIndex ? newIndex + 1 : newIndex);
 }
 
@@ -147,7 +148,7 @@ async function move(to: ClassId | null, stays: boolean) {
     {{ view.of === 'bin' ? 'The bin is empty.' : 'There are no lessons here yet.' }}
   </p>
   <vue-draggable
-    v-model="shown"
+    :model-value="lessons"
     tag="ul"
     class="grid"
     :group="{ name: DRAGGED_LESSONS, pull: 'clone', put: false }"
@@ -162,7 +163,7 @@ async function move(to: ClassId | null, stays: boolean) {
     :prevent-on-filter="false"
     @end="dragged"
   >
-    <li v-for="lesson in shown" :key="lesson.id" class="place" :data-lesson="lesson.id">
+    <li v-for="lesson in lessons" :key="lesson.id" class="place" :data-lesson="lesson.id">
       <lesson-card
         :lesson="lesson"
         :actions="actionsOf(lesson)"
@@ -188,6 +189,7 @@ async function move(to: ClassId | null, stays: boolean) {
   <move-dialog v-if="moving.length > 0" :count="moving.length" :from="schoolClass" @close="moving = []" @move="move" />
 </template>
 
+<style scoped src="./lesson-grid.css"></style>
 <style scoped>
 .head {
   display: flex;
@@ -213,15 +215,6 @@ h1 {
 
 .sort {
   width: 10rem;
-}
-
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(16rem, 1fr));
-  gap: 1.5rem;
-  padding: 0;
-  margin: 0;
-  list-style: none;
 }
 
 /* Of hundreds of lessons those out of sight are neither laid out nor painted. */

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { ClassId } from '@kite-trail/core/lesson/ids';
-import { NButton, NInput } from 'naive-ui';
+import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import DialogCard from '../controls/DialogCard.vue';
 import ProblemText from '../controls/ProblemText.vue';
 import SelectField from '../controls/SelectField.vue';
+import TextField from '../controls/TextField.vue';
 import { useLessons } from './lessons';
 
 /** What a new lesson is called, and which class it is for. */
@@ -17,25 +18,17 @@ const store = useLessons();
 const taughtTo = ref<ClassId | typeof NONE>(within ?? NONE);
 const classes = computed(() => [
   { value: NONE as ClassId | typeof NONE, label: 'No class yet' },
-  ...store.classes.map(({ id, name }) => ({ value: id, label: name })),
+  ...store.classes
+    .filter(({ id, isArchived }) => !isArchived || id === within)
+    .map(({ id, name }) => ({ value: id, label: name })),
 ]);
 </script>
 
 <template>
   <dialog-card :show="true" title="New lesson" style="max-width: 28rem" @update:show="emit('close')">
     <form class="form" @submit.prevent="emit('make', taughtTo === NONE ? [] : [taughtTo])">
-      <label>
-        Name
-        <n-input
-          v-model:value="title"
-          size="large"
-          placeholder="What do you explain?"
-          :maxlength="120"
-          :input-props="{ 'aria-label': 'Name', dir: 'auto' }"
-          autofocus
-        />
-      </label>
-      <label v-if="store.classes.length > 0">
+      <text-field v-model="title" label="Name" :most="120" placeholder="What do you explain?" autofocus />
+      <label v-if="classes.length > 1">
         Class
         <select-field v-model="taughtTo" label="Class" :options="classes" />
       </label>

@@ -26,19 +26,18 @@ export const useLessons = defineStore('lessons', () => {
   watch(
     () => session.teacher?.id,
     () => {
-      asked++;
       lessons.value = done.value = null;
       classes.value = [];
       problem.value = '';
     },
-    { flush: 'sync' },
   );
 
   async function load(): Promise<void> {
     const now = ++asked;
+    const whose = session.teacher?.id;
     const [all, taught] = await Promise.all([api.lessons(), api.classes()]);
-    // Of several answers the one counts that was asked for last.
-    if (now !== asked) return;
+    // Of several answers the one counts that was asked for last, by whoever is still signed in.
+    if (now !== asked || whose !== session.teacher?.id) return;
     lessons.value = all;
     classes.value = taught;
   }
@@ -116,13 +115,16 @@ export const useLessons = defineStore('lessons', () => {
     },
     place,
     order,
-    say: (id: LessonId, title: string, about: LessonAbout) =>
+    /** Says only what is other than it was: what somebody said elsewhere meanwhile stays. */
+    say: ({ id, title: before, about: saidBefore }: LessonSummary, title: string, about: LessonAbout) =>
       act(async () => {
-        await api.renameLesson(id, title);
-        await api.sayAbout(id, about);
+        if (title !== before) await api.renameLesson(id, title);
+        if (JSON.stringify(about) !== JSON.stringify(saidBefore)) await api.sayAbout(id, about);
       }),
     makeClass: (about: Pick<ClassAbout, 'name' | 'color'>) => act(() => api.makeClass(about)),
     changeClass: (id: ClassId, about: ClassAbout) => act(() => api.changeClass(id, about)),
+    renewClassPage: (id: ClassId) => act(() => api.renewClassPage(id)),
+    closeClassPage: (id: ClassId) => act(() => api.closeClassPage(id)),
     dropClass: (id: ClassId) => act(() => api.dropClass(id)),
     orderClasses,
   };

@@ -1,32 +1,15 @@
-import type { SchoolClass } from '@kite-trail/core/contract/class';
-import { NOTHING_SAID, type LessonSummary } from '@kite-trail/core/contract/lesson';
-import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
+import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import { describe, expect, it } from 'vitest';
+import type { ClassId } from '@kite-trail/core/lesson/ids';
+import { classCalled, lessonCalled } from '../testing/lessons';
 import { lessonsIn, sortsOf, type View } from './views';
 
 let day = 10;
-const lesson = (id: string, more: Partial<LessonSummary> = {}): LessonSummary => ({
-  id: id as LessonId,
-  title: id,
-  about: NOTHING_SAID,
-  isFavourite: false,
-  pageCount: 1,
-  lengthSamples: 0,
-  shared: false,
-  madeAt: `2026-11-${day}T08:00:00.000Z`,
-  changedAt: `2026-11-${day++}T09:00:00.000Z`,
-  binnedAt: null,
-  pictureVersion: 0,
-  ...more,
-});
-const taught = (id: string, lessons: string[], isArchived = false): SchoolClass => ({
-  id: id as ClassId,
-  name: id,
-  color: 'sea',
-  cover: null,
-  isArchived,
-  lessons: lessons as LessonId[],
-});
+const lesson = (id: string, more: Partial<LessonSummary> = {}) => {
+  const [madeAt, changedAt] = [`2026-11-${day}T08:00:00.000Z`, `2026-11-${day++}T09:00:00.000Z`];
+  return lessonCalled(id, { madeAt, changedAt, ...more });
+};
+const taught = classCalled;
 
 const lessons = [
   lesson('Knot 10', { lengthSamples: 3 }),

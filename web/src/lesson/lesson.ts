@@ -303,6 +303,12 @@ export const useLesson = ofLesson(() => {
     layDesk();
   }
 
+  /** Takes the lesson out of the bin. */
+  async function unbin(): Promise<void> {
+    await api.binLessons([document.value!.id], false);
+    await refresh();
+  }
+
   return {
     document,
     takes,
@@ -329,6 +335,7 @@ export const useLesson = ofLesson(() => {
     revision,
     rename,
     keepBeginning,
+    unbin,
     soundUrl,
     soundUrls,
     acceptEdit,

@@ -6,6 +6,8 @@ import { NButton, NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { painted } from '../device/painted';
+import { useLesson } from '../lesson/lesson';
+import { useNotices } from '../lesson/notices';
 import { usePages } from './pages';
 import { useTemplates } from './templates';
 import PageLeaf from './PageLeaf.vue';
@@ -21,6 +23,8 @@ const AT_ONCE = 8;
 
 const pages = usePages();
 const templates = useTemplates();
+const lesson = useLesson();
+const problem = useNotices().place('problem');
 /** What the list shows while a leaf is being dragged runs ahead of the lesson. */
 const order = shallowRef<PageState[]>([]);
 const list = ref<HTMLElement>();
@@ -77,6 +81,7 @@ const MENU = [
   { label: 'Duplicate with ink', key: 'duplicate' },
   { label: 'Duplicate without ink', key: 'duplicate-bare' },
   { label: 'Keep as a template…', key: 'template' },
+  { label: 'Let it stand for the lesson', key: 'cover' },
   { label: 'Move up', key: 'up' },
   { label: 'Move down', key: 'down' },
   { label: 'Delete', key: 'delete' },
@@ -86,6 +91,7 @@ const menuOf = (at: number) =>
   MENU.map((item) => ({
     ...item,
     disabled:
+      (item.key === 'cover' && props.scene.pages[at].page.id === lesson.document?.about.coverPage) ||
       (item.key === 'up' && at === 0) ||
       (item.key === 'down' && at === order.value.length - 1) ||
       (item.key === 'delete' && order.value.length === 1),
@@ -114,6 +120,8 @@ function act(key: (typeof MENU)[number]['key']) {
       return pages.duplicate(page, false);
     case 'template':
       return templates.askName(page);
+    case 'cover':
+      return void pages.letStand(page).catch((error: Error) => (problem.value = error.message));
     case 'up':
       return pages.move(page, before(at - 2));
     case 'down':

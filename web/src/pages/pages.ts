@@ -18,6 +18,7 @@ import { useKeptSetting } from '../device/kept-setting';
 import { useDesk } from '../lesson/desk';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
+import { api } from '../server/api';
 
 const newPageId = () => nanoid(12) as PageId;
 const newPieceId = () => nanoid(12) as PieceId;
@@ -128,6 +129,13 @@ export const usePages = ofLesson(() => {
     if (state) desk.turnTo(state.page.id);
   }
 
+  /** Lets a page stand for the lesson wherever its picture is shown. It is said about the lesson, so no step of undo. */
+  async function letStand(page: PageId): Promise<void> {
+    const { id, about } = lesson.document!;
+    await api.sayAbout(id, { ...about, coverPage: page });
+    await lesson.refresh();
+  }
+
   return {
     grows,
     shown,
@@ -142,6 +150,7 @@ export const usePages = ofLesson(() => {
     alter,
     takePaper,
     goTo,
+    letStand,
   };
 });
 

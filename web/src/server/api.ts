@@ -22,6 +22,9 @@ import {
   type Placing,
   type SchoolClass,
 } from '@kite-trail/core/contract/class';
+import { listedLesson, type ListedLesson } from '@kite-trail/core/contract/catalogue';
+import { link, madeLink, type ChangedLink, type Link, type NewLink } from '@kite-trail/core/contract/link';
+import type { newPublication } from '@kite-trail/core/contract/upload';
 import {
   lesson,
   lessonSummary,
@@ -42,6 +45,8 @@ const readLesson = async (response: Promise<Response>): Promise<LessonDocument> 
   lesson.parse(await (await response).json());
 const readSession = async (response: Promise<Response>): Promise<Session> =>
   session.parse(await (await response).json());
+const readLinks = async (response: Promise<Response>): Promise<Link[]> =>
+  z.array(link).parse(await (await response).json());
 const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (await response).arrayBuffer());
 
 /** The server as the teacher's pages know it. Every call throws `Refused` or `Unreachable`. */
@@ -133,9 +138,23 @@ export const api = {
   keepVersion: (id: LessonId, name: string) => readLesson(call('POST', `/lessons/${id}/versions`, { name })),
   useVersion: (id: LessonId, version: VersionId) => readLesson(call('POST', `/lessons/${id}/versions/${version}/use`)),
   dropVersion: (id: LessonId, version: VersionId) => readLesson(call('DELETE', `/lessons/${id}/versions/${version}`)),
-  publish: (id: LessonId, programmeN: number, sound: AssetId | null) =>
-    readLesson(call('POST', `/lessons/${id}/publications/${programmeN}`, { sound })),
-  withdraw: (id: LessonId) => readLesson(call('DELETE', `/lessons/${id}/link`)),
+  publish: (id: LessonId, programmeN: number, about: z.input<typeof newPublication>) =>
+    readLesson(call('POST', `/lessons/${id}/publications/${programmeN}`, about)),
+  links: (id: LessonId) => readLinks(call('GET', `/lessons/${id}/links`)),
+  makeLink: async (id: LessonId, link: NewLink) =>
+    madeLink.parse(await (await call('POST', `/lessons/${id}/links`, link)).json()),
+  changeLink: (id: LessonId, token: string, to: ChangedLink) =>
+    readLinks(call('PUT', `/lessons/${id}/links/${token}`, to)),
+  setPasscode: (id: LessonId, token: string, passcode: string | null) =>
+    readLinks(call('PUT', `/lessons/${id}/links/${token}/passcode`, { passcode })),
+  withdrawLink: (id: LessonId, token: string) => readLinks(call('DELETE', `/lessons/${id}/links/${token}`)),
+  renewClassPage: (id: ClassId) => call('POST', `/classes/${id}/page`),
+  closeClassPage: (id: ClassId) => call('DELETE', `/classes/${id}/page`),
+
+  catalogue: async (): Promise<ListedLesson[]> =>
+    z.array(listedLesson).parse(await (await call('GET', '/catalogue')).json()),
+  favourListed: (token: string, isFavourite: boolean) => call('PUT', `/catalogue/${token}/favourite`, { isFavourite }),
+  copyListed: (token: string) => readLesson(call('POST', `/catalogue/${token}/copy`)),
 };
 
 export const OWN_DATA_URL = '/api/account/data';
@@ -148,3 +167,6 @@ export const takeProfileUrl = (take: TakeId): string => `/api/takes/${take}/prof
 export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
 export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
 export const watchUrl = (token: string): string => `${location.origin}/w/${token}`;
+export const publishedPictureUrl = (token: string, publication: string): string =>
+  `/api/watch/${token}/publications/${publication}/picture`;
+export const classPageUrl = (token: string): string => `${location.origin}/c/${token}`;

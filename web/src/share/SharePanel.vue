@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
-import { NButton, NPopconfirm } from 'naive-ui';
-import { computed } from 'vue';
-import LinkField from '../controls/LinkField.vue';
+import { NButton } from 'naive-ui';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import type { SchoolClass } from '@kite-trail/core/contract/class';
+import SharedAddress from '../controls/SharedAddress.vue';
 import { useFilms } from '../lesson/films';
-import { watchUrl } from '../server/api';
+import { api, watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
+import ClassPages from './ClassPages.vue';
+import LinksDialog from './links/LinksDialog.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
@@ -16,6 +19,20 @@ const sharing = useSharing();
 const film = useFilms().of('the lesson');
 const { progress: exporting, film: video } = film;
 const link = computed(() => lesson.document?.link ?? null);
+const live = computed(() => (sharing.links ?? []).filter(({ state }) => state === 'live'));
+/** Some of those who watch see the lesson as it was before. */
+const isBehind = computed(() => link.value?.upToDate === false || live.value.some(({ isUpToDate }) => !isUpToDate));
+const isLocked = computed(() => live.value.find(({ token }) => token === link.value?.token)?.hasPasscode ?? false);
+const areLinksShown = ref(false);
+const classes = shallowRef<SchoolClass[]>([]);
+
+/** Where the network is gone, the link stays in sight. */
+async function knowClasses() {
+  classes.value = (await api.classes().catch(() => [])).filter(({ isArchived }) => !isArchived);
+}
+onMounted(sharing.load);
+// Whoever shares with a class for the first time gives it a page.
+watch(() => sharing.links, knowClasses, { immediate: true });
 
 const exportVideo = () =>
   film.make({
@@ -33,32 +50,20 @@ const exportVideo = () =>
       <div class="way">
         <h2><icon-link :size="22" /> Watch link</h2>
         <template v-if="link">
-          <link-field :address="watchUrl(link.token)" label="Watch link">
-            <n-button tag="a" :href="watchUrl(link.token)" target="_blank">Open</n-button>
-            <n-popconfirm
-              positive-text="Withdraw it"
-              negative-text="Keep it"
-              placement="bottom-end"
-              :positive-button-props="{ size: 'large', type: 'default' }"
-              :negative-button-props="{ size: 'large', type: 'primary', ghost: false }"
-              @positive-click="sharing.withdraw()"
-            >
-              <template #trigger><n-button>Withdraw</n-button></template>
-              <p class="asked">
-                Students can no longer watch, and this address cannot be given back: a new link has another one.
-              </p>
-            </n-popconfirm>
-          </link-field>
-          <p v-if="!link.upToDate" class="stale">You have edited since. Students still see what was shared before.</p>
+          <shared-address :address="watchUrl(link.token)" label="Watch link" :name="lesson.document!.title" />
+          <p v-if="isBehind" class="stale">You have edited since. Students still see what was shared before.</p>
           <n-button
-            v-if="!link.upToDate"
+            v-if="isBehind"
             type="primary"
             :disabled="sharing.progress !== null || !lesson.isWithServer"
             @click="sharing.share()"
           >
             Share the edited trail
           </n-button>
-          <p v-else class="note">Whoever has this link can watch, without an account.</p>
+          <p v-else class="note">
+            Whoever has this link{{ isLocked ? ' and its passcode' : '' }} can watch, without an account.
+          </p>
+          <class-pages :classes="classes" />
         </template>
         <template v-else>
           <p v-if="!lesson.isWithServer" class="note">
@@ -73,6 +78,9 @@ const exportVideo = () =>
             >Make a watch link</n-button
           >
         </template>
+        <n-button v-if="sharing.links?.length" quaternary class="all" @click="areLinksShown = true">
+          All links and their rules
+        </n-button>
         <work-progress v-if="sharing.progress !== null" label="Sharing" :done="sharing.progress" />
       </div>
       <div class="way">
@@ -96,6 +104,7 @@ const exportVideo = () =>
         {{ sharing.problem || film.problem.value }}
       </problem-text>
     </template>
+    <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />
   </section>
 </template>
 
@@ -146,8 +155,7 @@ h2 {
   border-radius: var(--radius);
 }
 
-.asked {
-  max-width: 20rem;
-  margin: 0;
+.all {
+  justify-self: start;
 }
 </style>

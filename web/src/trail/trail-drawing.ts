@@ -1,14 +1,14 @@
 import { SAMPLES_PER_MS } from '@kite-trail/core/trail/clock';
-import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import { legibleInk } from '@kite-trail/core/paint/legible';
+import type { TakeId } from '@kite-trail/core/lesson/ids';
 import type { PeakLevels } from '@kite-trail/core/sound/peaks';
+import { ribbonOf } from '@kite-trail/core/sound/ribbon';
 import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
-import { isSilenced, placeSegments, voiceOf, type Programme, type Segment } from '@kite-trail/core/trail/programme';
-import { firstAtOrAfter, type Trail } from '@kite-trail/core/trail/trail';
-import type { PaletteColor } from '../device/room-light';
+import { isSilenced, placeSegments, type Programme, type Segment } from '@kite-trail/core/trail/programme';
+import type { Trail } from '@kite-trail/core/trail/trail';
 import { clockText } from '../look/time';
-import { FillRun } from './fill-run';
+import { FillRun } from '../playback/fill-run';
+import { drawKite, drawMarks, drawVoice, KITE_SIZE, TICK_HEIGHT, xIn, type TrailArea } from '../playback/trail-lanes';
 
 export interface TrailPicture {
   programme: Programme;
@@ -22,29 +22,10 @@ export interface TrailLanes {
   cues: readonly Cue[];
 }
 
-/** A part of the trail and where it is drawn, in CSS pixels. */
-interface TrailArea {
-  fromSamples: number;
-  toSamples: number;
-  width: number;
-  top: number;
-  height: number;
-  color: PaletteColor;
-}
-
-const TICK_HEIGHT = 13;
-const KITE_SIZE = 6;
 const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
-/** No stroke is longer, as far as those begun before an area are looked for. */
-const LONGEST_STROKE_SAMPLES = 60_000 * SAMPLES_PER_MS;
-
 /** How high the ruler of an editor is, and the lane for captions at its foot, in CSS pixels. */
 export const RULER_PX = 32;
 const CUES_PX = 26;
-
-/** Where a moment of the trail is drawn. */
-const xIn = ({ fromSamples, toSamples, width }: TrailArea, samples: number): number =>
-  ((samples - fromSamples) / Math.max(1, toSamples - fromSamples)) * width;
 
 /** Draws the trail; in an editor with its lanes, and with its segments in between. */
 export function drawStrip(
@@ -63,85 +44,12 @@ export function drawStrip(
   drawCues(surface, lanes.cues, { ...area, top: foot + 2, height: CUES_PX - 2 });
 }
 
-/**
- * Draws voice as a ribbon, ink as ticks in its own colours below it, and page turns as kites above, unless chapters are
- * drawn there.
- */
+/** Draws voice, ink and page turns; where chapters are drawn there are no turns. */
 function drawTrail(surface: CanvasRenderingContext2D, picture: TrailPicture, area: TrailArea, hasKites = true): void {
-  const { trail } = picture;
+  const { programme, peaks, trail } = picture;
   if (trail.lengthSamples === 0) return;
-  drawVoice(surface, picture, area);
-  const foot = area.top + area.height;
-  surface.fillStyle = area.color('line');
-  surface.fillRect(0, foot - TICK_HEIGHT - 2, area.width, 1);
-  const ground = area.color('sail');
-  const ticks = new FillRun(surface);
-  let page: PageId | null = null;
-  const first = firstAtOrAfter(trail.marks, area.fromSamples - LONGEST_STROKE_SAMPLES);
-  for (let i = first; i < trail.marks.length && trail.marks[i].atSamples <= area.toSamples; i++) {
-    const mark = trail.marks[i];
-    const x = Math.round(xIn(area, mark.atSamples));
-    if (mark.kind === 'ink') {
-      const end = Math.round(xIn(area, mark.atSamples + mark.stroke.points.lengthMs * SAMPLES_PER_MS));
-      ticks.add(
-        legibleInk(mark.stroke.pen.color, ground),
-        x,
-        Math.max(x + 2, end),
-        foot - TICK_HEIGHT + 1,
-        TICK_HEIGHT - 3,
-      );
-    } else if (mark.kind === 'turn' && hasKites) {
-      if (page !== null && mark.page !== page) drawKite(surface, x, area.top, area);
-      page = mark.page;
-    }
-  }
-  ticks.end();
-}
-
-function drawVoice(surface: CanvasRenderingContext2D, { programme, peaks }: TrailPicture, area: TrailArea): void {
-  const placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
-  const middle = Math.round(area.top + (area.height - TICK_HEIGHT + KITE_SIZE * 2) / 2);
-  const reach = middle - area.top - KITE_SIZE * 2 - 2;
-  const samplesPerPx = (area.toSamples - area.fromSamples) / area.width;
-  const voiceColor = area.color('tail');
-  const ribbon = new FillRun(surface);
-  let n = 0;
-  for (let x = 0; x < area.width; x++) {
-    const at = Math.floor(area.fromSamples + x * samplesPerPx);
-    while (n + 1 < placed.length && placed[n].endSamples <= at) n++;
-    const voice = placed[n] && voiceOf(placed[n].segment);
-    const take = voice ? peaks.get(voice.take) : undefined;
-    const from = voice ? voice.fromSamples + at - placed[n].startSamples : 0;
-    const half = Math.max(1, Math.round((take ? loudnessSeen(take, from, samplesPerPx) : 0) * reach));
-    ribbon.add(voiceColor, x, x + 1, middle - half, half * 2);
-  }
-  ribbon.end();
-}
-
-/** Where a pixel stands for more than a syllable, the highest peaks alone would all be the same: then it is how they are on the whole. */
-const SYLLABLE_SAMPLES = 200 * SAMPLES_PER_MS;
-const MOST_LOOKS = 8;
-
-/** How loud a stretch is seen to be, 0 to 1. */
-function loudnessSeen(take: PeakLevels, fromSamples: number, lengthSamples: number): number {
-  const looks = Math.max(1, Math.min(MOST_LOOKS, Math.round(lengthSamples / SYLLABLE_SAMPLES)));
-  const step = lengthSamples / looks;
-  let sum = 0;
-  for (let n = 0; n < looks; n++) {
-    // The square root lets quiet speech be seen beside loud.
-    sum += Math.sqrt(take.highest(fromSamples + n * step, fromSamples + (n + 1) * step));
-  }
-  return sum / looks;
-}
-
-function drawKite(surface: CanvasRenderingContext2D, x: number, top: number, { color }: TrailArea): void {
-  surface.fillStyle = color('kite-deep');
-  surface.beginPath();
-  surface.moveTo(x, top);
-  surface.lineTo(x + KITE_SIZE * 0.8, top + KITE_SIZE * 0.8);
-  surface.lineTo(x, top + KITE_SIZE * 2.2);
-  surface.lineTo(x - KITE_SIZE * 0.8, top + KITE_SIZE * 0.8);
-  surface.fill();
+  drawVoice(surface, ribbonOf(programme, peaks, area, Math.ceil(area.width)), area);
+  drawMarks(surface, trail.marks, area, hasKites);
 }
 
 /** What is different about how a part plays, in a word. */

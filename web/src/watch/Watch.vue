@@ -1,43 +1,47 @@
 <script setup lang="ts">
 import type { PageId } from '@kite-trail/core/lesson/ids';
-import { shownPage } from '@kite-trail/core/lesson/scene';
-import type { Placement } from '@kite-trail/core/paint/surface';
-import type { Watch } from '@kite-trail/core/contract/watch';
-import type { TimedText } from '@kite-trail/core/formats/timed-text';
 import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
-import { refDebounced, useMediaQuery, useOnline, useResizeObserver } from '@vueuse/core';
+import { computed, defineAsyncComponent, ref } from 'vue';
+import { refDebounced, useMediaQuery, useOnline, usePreferredReducedMotion } from '@vueuse/core';
 import { useKeptSetting } from '../device/kept-setting';
-import { ProgrammePlayer } from '../playback/programme-player';
-import { Stage } from '../playback/stage';
+import { clockText } from '../look/time';
+import type { ProgrammePlayer } from '../playback/programme-player';
 import { usePlayer } from '../playback/use-player';
-import type { Timeline } from '@kite-trail/core/trail/timeline';
-import { ImageStore } from '../pictures/image-store';
-import { loadWatched } from './load';
-import { useOwnLook } from './own-look';
-import PageLinks from './PageLinks.vue';
-import { useWatchKeys } from './watch-keys';
-import WatchControls from './WatchControls.vue';
-import WatchProblem from './WatchProblem.vue';
+import CaptionsLine from './reading/CaptionsLine.vue';
+import { useOpened } from './opening/opened';
+import { useOwnWays } from './steering/own-ways';
+import { usePace } from './steering/pace';
+import PasscodeForm from './opening/PasscodeForm.vue';
+import { chapterFrom, stepFrom, strokeEnds, type Step } from './steering/steps';
+import TrailMap from './steering/TrailMap.vue';
+import { useWatching } from './steering/watching';
+import WatchControls, { type Beside } from './steering/WatchControls.vue';
+import type WatchedPage from './page/WatchedPage.vue';
+import WatchProblem from './opening/WatchProblem.vue';
 
-/** The student's page: the explanation as large as it can be, and big plain controls. */
-const props = defineProps<{ token: string }>();
+/** The student's page: the explanation as large as it can be, its trail as a map, and big plain controls. */
+const { token } = defineProps<{ token: string }>();
 
 // Whoever only plays need not load it.
-const Transcript = defineAsyncComponent(() => import('./Transcript.vue'));
-const PageList = defineAsyncComponent(() => import('./PageList.vue'));
+const WatchedPageLater = defineAsyncComponent(() => import('./page/WatchedPage.vue'));
+const Transcript = defineAsyncComponent(() => import('./reading/Transcript.vue'));
+const PageList = defineAsyncComponent(() => import('./page/PageList.vue'));
+const WaysPanel = defineAsyncComponent(() => import('./steering/WaysPanel.vue'));
 
-const title = ref('');
-const timeline = shallowRef<Timeline | null>(null);
-const problem = ref('');
-const chapters = ref<Watch['chapters']>([]);
-const captions = shallowRef<TimedText[]>([]);
+const player = usePlayer<ProgrammePlayer>();
+const { about, timeline, captions, images, arrivals, problem, isLocked, isWaiting, goesOnAt, ...opened } = useOpened(
+  token,
+  player,
+);
+const { title, hasSound, chapters, loudness, length, files, load } = opened;
+const ways = useOwnWays();
+const pace = usePace(player, timeline, loudness, hasSound);
+const page = ref<InstanceType<typeof WatchedPage>>();
 const kept = useKeptSetting<'yes' | 'no'>('kite-trail-reads-along', 'no');
 const readsAlong = computed({ get: () => kept.value === 'yes', set: (is) => (kept.value = is ? 'yes' : 'no') });
-const isReading = ref(false);
+const chosen = ref<Beside | null>(null);
 const isOnline = useOnline();
-/** What is to be heard has not come: everything waits for it. A moment after each jump is nothing to tell of. */
-const isWaiting = ref(false);
+// A moment after each jump is nothing to tell of.
 const waitsLong = refDebounced(isWaiting, 1000);
 const trouble = computed(() => {
   if (isWaiting.value && waitsLong.value) return 'Waiting for the network. It goes on by itself.';
@@ -45,28 +49,24 @@ const trouble = computed(() => {
 });
 /** A phone held upright has room for more than the page. */
 const isTall = useMediaQuery('(max-width: 760px) and (max-aspect-ratio: 3/4)');
-const arrivals = ref(0);
-const frame = ref<HTMLElement>();
-const canvas = ref<HTMLCanvasElement>();
-const player = usePlayer<ProgrammePlayer>();
-const placement = shallowRef<Placement>({ leftPx: 0, topPx: 0, pxPerPt: 1 });
-let stage: Stage | null = null;
-const images = shallowRef<ImageStore | null>(null);
+const prefersMotion = usePreferredReducedMotion();
 
-const length = computed(() => timeline.value?.lengthSamples ?? 0);
 const pages = computed(() => timeline.value?.pagesAtEnd ?? []);
-const listsPages = computed(() => isTall.value && !isReading.value && pages.value.length > 1);
-const tallness = computed(() => {
-  const page = moment.value && shownPage(moment.value.scene).page;
-  return page ? page.heightPt / page.widthPt : 0;
+/** On a phone something always fills the room below the controls. */
+const beside = computed(() => {
+  if (chosen.value || !isTall.value) return chosen.value;
+  return pages.value.length > 1 ? 'pages' : captions.value.length > 0 ? 'transcript' : 'ways';
 });
-const moment = computed(() => timeline.value?.at(player.samples.value) ?? null);
-const shownNumber = computed(() => pages.value.indexOf(moment.value?.scene.shown as PageId) + 1);
+const hasLessMotion = computed(() => ways.motion.value === 'less' || prefersMotion.value === 'reduce');
+const moment = computed(() => {
+  const now = timeline.value?.at(player.samples.value) ?? null;
+  return now && hasLessMotion.value ? { ...now, growing: new Map<never, number>() } : now;
+});
+const nowMs = computed(() => samplesToMs(player.samples.value));
 /** What is said just now. */
-const said = computed(() => {
-  const nowMs = samplesToMs(player.samples.value);
-  return captions.value.filter(({ startMs, endMs }) => nowMs >= startMs && nowMs < endMs).map(({ text }) => text);
-});
+const said = computed(() =>
+  captions.value.filter(({ startMs, endMs }) => nowMs.value >= startMs && nowMs.value < endMs),
+);
 /** When each page is first turned to. */
 const turns = computed(() => {
   const found = new Map<PageId, number>();
@@ -75,122 +75,142 @@ const turns = computed(() => {
   }
   return found;
 });
+const strokes = computed(() => (timeline.value ? strokeEnds(timeline.value.trail) : []));
 
-const { own, box, comeBack, wheeled } = useOwnLook(frame, () => moment.value, fit);
-
-onMounted(load);
-useResizeObserver(frame, () => fit());
-watch(
-  moment,
-  (now, before) => {
-    if (!now) return;
-    if (own.value === null && now.scene.look !== before?.scene.look) fit();
-    else stage?.show(now);
-  },
-  // Painted in the frame in which the sound is heard.
-  { flush: 'sync' },
-);
-watch(shownNumber, () => (own.value = null));
-
-async function load() {
-  problem.value = '';
-  try {
-    const watched = await loadWatched(props.token);
-    title.value = document.title = watched.title;
-    chapters.value = watched.chapters;
-    void watched.captions.then((read) => (captions.value = read)).catch(() => {});
-    const sound = new ProgrammePlayer(watched.programme, watched.soundUrl);
-    sound.onWaiting = (waiting) => (isWaiting.value = waiting);
-    player.load(sound);
-    images.value = new ImageStore(watched.loadImage);
-    images.value.onArrival = () => {
-      stage?.repaint();
-      arrivals.value++;
-    };
-    timeline.value = await watched.timeline;
-    requestAnimationFrame(fit);
-  } catch (error) {
-    problem.value = (error as Error).message;
-  }
-}
-
-function fit() {
-  if (!canvas.value || !frame.value || !moment.value) return;
-  stage ??= new Stage(canvas.value, () => images.value!);
-  const size = stage.fit(moment.value, box(), own.value ?? undefined);
-  placement.value = size.placement;
-  canvas.value.style.width = `${size.widthPx}px`;
-  canvas.value.style.height = `${size.heightPx}px`;
-}
-
-function skip(seconds: number) {
-  player.seek(player.samples.value + secondsToSamples(seconds));
-}
+const skip = (seconds: number) => player.seek(player.samples.value + secondsToSamples(seconds));
 
 function toPage(number: number) {
   const at = turns.value.get(pages.value[number - 1]);
   if (at !== undefined) player.seek(at);
 }
 
-useWatchKeys({
-  toggle: () => player.toggle(),
-  skip,
-  toStart: () => player.seek(0),
-  toEnd: () => player.seek(length.value),
+function step(by: Step, direction: 1 | -1) {
+  const now = player.samples.value;
+  const to = by === 'chapter' ? chapterFrom(chapters.value, now, direction) : stepFrom(strokes.value, now, direction);
+  // Before the first there is the beginning.
+  if (to !== null || direction < 0) player.seek(to ?? 0);
+}
+
+/** A mark is heard from where what is said with it begins. */
+function hear(atSamples: number) {
+  player.seek(pace.phraseAt(atSamples));
+  player.play();
+}
+
+async function print() {
+  const { printPages } = await import('./page/printing');
+  await printPages(timeline.value!, images.value!, title.value);
+}
+
+useWatching({
+  token,
+  player,
+  length,
+  title,
+  goesOnAt,
+  keys: {
+    toggle: player.toggle,
+    skip,
+    step,
+    toStart: () => player.seek(0),
+    toEnd: () => player.seek(length.value),
+  },
 });
+
+function fromBeginning() {
+  goesOnAt.value = 0;
+  player.seek(0);
+}
 </script>
 
 <template>
-  <watch-problem v-if="problem" @again="load">{{ problem }}</watch-problem>
-  <main v-else class="watch" :style="{ '--tallness': tallness }">
+  <passcode-form v-if="isLocked" :token="token" @open="load" />
+  <watch-problem v-else-if="problem" @again="load">{{ problem }}</watch-problem>
+  <main v-else class="watch" :style="ways.style.value">
     <header class="head">
-      <h1>{{ title || 'Opening…' }}</h1>
+      <h1 dir="auto">{{ title || 'Opening…' }}</h1>
       <p v-if="trouble" class="trouble" role="status">{{ trouble }}</p>
+      <p v-else-if="goesOnAt > 0" class="trouble" role="status">
+        You were at {{ clockText(goesOnAt) }}.
+        <button class="text" @click="fromBeginning">From the beginning</button>
+      </p>
     </header>
-    <div class="middle" :class="{ reading: isReading }">
-      <div ref="frame" class="frame" @click="player.toggle()" @wheel.prevent="wheeled">
-        <div class="page">
-          <canvas ref="canvas" role="img" :aria-label="`Page ${shownNumber} of ${pages.length}`"></canvas>
-          <page-links v-if="moment" :moment="moment" :placement="placement" :pages="pages" @page="toPage" />
-        </div>
-        <p v-if="readsAlong && said.length > 0" class="captions" aria-live="off">
-          <span v-for="text in said" :key="text">{{ text }}</span>
-        </p>
-        <button v-if="own" class="plain back" @click.stop="comeBack">Follow again</button>
-      </div>
+    <div class="middle">
+      <watched-page-later
+        v-if="moment && images && timeline"
+        ref="page"
+        :moment="moment"
+        :pages="pages"
+        :images="images"
+        :arrivals="arrivals"
+        :trail="timeline.trail"
+        @page="toPage"
+        @hear="hear"
+        @toggle="player.toggle"
+      >
+        <captions-line
+          v-if="readsAlong && said.length > 0"
+          :said="said"
+          :now-ms="nowMs"
+          :place="ways.captionPlace.value"
+        />
+      </watched-page-later>
+      <div v-else class="page-to-come"></div>
       <transcript
-        v-if="isReading"
+        v-if="beside === 'transcript'"
         class="beside"
         :captions="captions"
         :chapters="chapters"
         :playhead="player.samples.value"
         @seek="player.seek($event)"
-        @close="isReading = false"
+        @close="chosen = null"
       />
       <page-list
-        v-else-if="listsPages && timeline && images"
+        v-else-if="beside === 'pages' && timeline && images"
         class="beside"
         :timeline="timeline"
-        :page="shownNumber"
+        :page="pages.indexOf(moment!.scene.shown) + 1"
         :images="images"
         :arrivals="arrivals"
         @page="toPage"
       />
+      <ways-panel
+        v-else-if="beside === 'ways' && timeline"
+        class="beside"
+        :pace="pace"
+        :ways="ways"
+        :chapters="chapters"
+        :has-captions="captions.length > 0"
+        :files="files"
+        @step="step"
+        @print="print"
+        @full-screen="page?.fill()"
+        @close="chosen = null"
+      />
     </div>
-    <watch-controls
-      v-if="timeline"
-      v-model:reads-along="readsAlong"
-      v-model:is-reading="isReading"
-      :lists-pages="listsPages"
-      :player="player"
-      :length="length"
-      :chapters="chapters"
-      :page-count="pages.length"
-      :page="shownNumber"
-      :has-captions="captions.length > 0"
-      @page="toPage"
-      @skip="skip"
-    />
+    <div v-if="about" class="controls">
+      <trail-map
+        v-if="timeline"
+        :timeline="timeline"
+        :loudness="loudness"
+        :chapters="chapters"
+        :playhead="player.samples.value"
+        :repeated="pace.repeated.value"
+        @seek="player.seek"
+      />
+      <div v-else class="map-to-come"></div>
+      <watch-controls
+        v-model:reads-along="readsAlong"
+        v-model:beside="chosen"
+        :player="player"
+        :pace="pace"
+        :length="length"
+        :chapters="chapters"
+        :has-pages="pages.length > 1"
+        :has-captions="captions.length > 0"
+        @skip="skip"
+      />
+    </div>
   </main>
 </template>
 
@@ -217,6 +237,14 @@ h1 {
   white-space: nowrap;
 }
 
+.map-to-come {
+  height: 64px;
+}
+
+.page-to-come {
+  flex: 1;
+}
+
 .middle {
   display: flex;
   flex: 1;
@@ -228,52 +256,20 @@ h1 {
   flex: 0 0 min(380px, 40%);
 }
 
-.captions {
-  position: absolute;
-  bottom: 10px;
-  left: 50%;
-  display: grid;
-  gap: 2px;
-  width: max-content;
-  max-width: 94%;
-  padding: 0.35rem 0.8rem;
-  margin: 0;
-  font-size: clamp(1.05rem, 2.2vw, 1.5rem);
-  line-height: 1.35;
-  color: #fff;
-  text-align: center;
-  white-space: pre-line;
-  pointer-events: none;
-  background: rgb(31 42 68 / 88%);
-  border-radius: 8px;
-  transform: translateX(-50%);
+.controls {
+  width: 100%;
+  max-width: 84rem;
+  padding-top: 0.5rem;
+  margin: 0 auto;
 }
 
-.frame {
-  display: grid;
-  flex: 1;
-  min-width: 0;
-  position: relative;
-  place-items: center;
-  min-height: 0;
-  overflow: hidden;
-  touch-action: none;
-}
-
-.page {
-  position: relative;
-  line-height: 0;
-}
-
-.back {
-  position: absolute;
-  right: 8px;
-  bottom: 8px;
-}
-
-canvas {
-  border-radius: 4px;
-  box-shadow: var(--shadow);
+.text {
+  padding: 0;
+  color: var(--tail);
+  text-decoration: underline;
+  cursor: pointer;
+  background: none;
+  border: 0;
 }
 
 /* Also those of the controls, which say more of some. */
@@ -312,11 +308,6 @@ canvas {
 @media (max-width: 760px) and (max-aspect-ratio: 3/4) {
   .middle {
     display: contents;
-  }
-
-  .frame {
-    flex: none;
-    height: min(60dvh, calc(100vw * var(--tallness) + 8px));
   }
 
   .beside {

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { CLASS_COLORS, type ClassColor, type SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { NButton, NCheckbox, NInput } from 'naive-ui';
+import { NButton, NCheckbox } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import DialogCard from '../../controls/DialogCard.vue';
 import ProblemText from '../../controls/ProblemText.vue';
 import SelectField from '../../controls/SelectField.vue';
+import TextField from '../../controls/TextField.vue';
 import ClassPennant from './ClassPennant.vue';
 import DropDialog from '../DropDialog.vue';
 import { useLessons } from '../lessons';
@@ -17,6 +18,8 @@ const emit = defineEmits<{ close: [] }>();
 
 const FIRST = '';
 const store = useLessons();
+// What went wrong before has nothing to do with this.
+store.problem = '';
 const router = useRouter();
 const name = ref(schoolClass?.name ?? '');
 const color = ref<ClassColor>(schoolClass?.color ?? CLASS_COLORS[store.classes.length % CLASS_COLORS.length]);
@@ -59,17 +62,7 @@ async function drop() {
     @update:show="emit('close')"
   >
     <form class="form" @submit.prevent="keep">
-      <label>
-        Name
-        <n-input
-          v-model:value="name"
-          size="large"
-          placeholder=""
-          :maxlength="60"
-          :input-props="{ 'aria-label': 'Class name' }"
-          autofocus
-        />
-      </label>
+      <text-field v-model="name" label="Name" name="Class name" :most="60" autofocus />
       <fieldset class="colors">
         <legend>Pennant</legend>
         <label v-for="one in CLASS_COLORS" :key="one" class="color" :title="one">

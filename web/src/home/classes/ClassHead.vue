@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
-import { IconPencil } from '@tabler/icons-vue';
+import { IconPencil, IconUsers } from '@tabler/icons-vue';
 import { computed, ref } from 'vue';
 import ActionButton from '../../controls/ActionButton.vue';
 import { pictureUrl } from '../../server/api';
 import ClassDialog from './ClassDialog.vue';
+import ClassPageDialog from './ClassPageDialog.vue';
 import ClassPennant from './ClassPennant.vue';
 import { useLessons } from '../lessons';
 
@@ -12,6 +13,7 @@ import { useLessons } from '../lessons';
 const { schoolClass } = defineProps<{ schoolClass: SchoolClass }>();
 const store = useLessons();
 const isOpen = ref(false);
+const isPageOpen = ref(false);
 
 const cover = computed(() => {
   const id = schoolClass.cover ?? schoolClass.lessons[0];
@@ -32,8 +34,10 @@ const counted = computed(() =>
       <p class="facts">{{ counted }}<template v-if="schoolClass.isArchived">, a past class</template></p>
     </div>
     <slot />
+    <action-button name="Class page" :icon="IconUsers" @click="isPageOpen = true" />
     <action-button name="Class details" :icon="IconPencil" @click="isOpen = true" />
   </header>
+  <class-page-dialog v-if="isPageOpen" :school-class="schoolClass" @close="isPageOpen = false" />
   <class-dialog v-if="isOpen" :school-class="schoolClass" @close="isOpen = false" />
 </template>
 

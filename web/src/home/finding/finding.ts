@@ -1,10 +1,10 @@
 import type { Found } from '@kite-trail/core/contract/search';
-import { useDebounceFn } from '@vueuse/core';
-import { ref, watch, type Ref } from 'vue';
+import { watchDebounced } from '@vueuse/core';
+import { ref, type Ref } from 'vue';
 import { api } from '../../server/api';
 
 /** Whoever types is waited for so long. */
-const TYPED_MS = 200;
+export const TYPED_MS = 200;
 
 /** Looks for what is typed, as it is typed; lessons that the school has still to read are asked for again. */
 export function useFinding(asked: Ref<string>) {
@@ -31,6 +31,6 @@ export function useFinding(asked: Ref<string>) {
     }
   }
 
-  watch(asked, useDebounceFn(find, TYPED_MS), { immediate: true });
+  watchDebounced(asked, find, { debounce: TYPED_MS, immediate: true });
   return { found, problem };
 }

@@ -55,9 +55,9 @@ watch(
 );
 
 const problem = notices.place('problem');
-async function keep(take: (typeof abandoned.value)[number]) {
+async function attempt(what: () => Promise<void>) {
   try {
-    await lesson.keepBeginning(take.id);
+    await what();
   } catch (error) {
     problem.value = (error as Error).message;
   }
@@ -75,9 +75,13 @@ async function keep(take: (typeof abandoned.value)[number]) {
       {{ notices.shown.text }}
       <button class="close" aria-label="Close this message" @click="notices.dismiss()"><icon-x :size="18" /></button>
     </p>
+    <p v-else-if="lesson.document?.isBinned && !recording.isOn" class="notice" role="status">
+      This lesson lies in the bin. Nobody can watch it, and in time it goes for good.
+      <n-button text type="primary" @click="attempt(() => lesson.unbin())">Put it back</n-button>
+    </p>
     <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
       A recording that broke off elsewhere is on the server.
-      <n-button text type="primary" @click="keep(take)">Keep it</n-button>
+      <n-button text type="primary" @click="attempt(() => lesson.keepBeginning(take.id))">Keep it</n-button>
     </p>
   </div>
 </template>

@@ -2,7 +2,7 @@ import { shownPage } from '@kite-trail/core/lesson/scene';
 import { moved, viewOf, type Box, type PlacePx, type View } from '@kite-trail/core/paint/view';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { onBeforeUnmount, shallowRef, watch, type Ref } from 'vue';
-import { FingerInput } from '../device/finger-input';
+import { FingerInput } from '../../device/finger-input';
 
 /** So far the wheel turns until the page is e times as large. */
 const WHEEL_PX_PER_E = 320;

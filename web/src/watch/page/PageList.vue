@@ -5,7 +5,7 @@ import { paintPage } from '@kite-trail/core/paint/painter';
 import type { Images } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { idle } from '../device/idle';
+import { idle } from '../../device/idle';
 
 /** All pages as they are in the end: touch one to go to where it is explained. */
 const props = defineProps<{

@@ -3,7 +3,8 @@ import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
 import { msToSamples, samplesToMs } from '@kite-trail/core/trail/clock';
 import { computed, nextTick, ref, watch } from 'vue';
-import { clockText } from '../look/time';
+import { clockText } from '../../look/time';
+import { litWords } from './lit-words';
 
 /** All that is spoken, chapter by chapter: to be read, searched, and to go from a word to the moment it is said. */
 const props = defineProps<{ captions: readonly TimedText[]; chapters: Watch['chapters']; playhead: number }>();
@@ -32,6 +33,8 @@ const parts = computed(() => {
 });
 const nowMs = computed(() => samplesToMs(props.playhead));
 const isNow = ({ startMs, endMs }: TimedText) => nowMs.value >= startMs && nowMs.value < endMs;
+
+const shareOf = ({ startMs, endMs }: TimedText) => (nowMs.value - startMs) / Math.max(1, endMs - startMs);
 
 // What is said just now stays in sight.
 watch(
@@ -69,11 +72,17 @@ watch(
             v-for="one in part.captions"
             :key="one.startMs"
             class="words"
+            dir="auto"
             :class="{ now: isNow(one) }"
             :title="clockText(msToSamples(one.startMs))"
             @click="emit('seek', msToSamples(one.startMs))"
           >
-            {{ one.text }}
+            <template v-if="isNow(one)">
+              <span v-for="(piece, n) in litWords(one.text, shareOf(one))" :key="n" :class="{ lit: piece.isLit }">{{
+                piece.word
+              }}</span>
+            </template>
+            <template v-else>{{ one.text }}</template>
           </button>
         </p>
       </template>
@@ -112,7 +121,9 @@ h2 {
 
 button {
   padding: 0;
-  text-align: left;
+  font: inherit;
+  color: inherit;
+  text-align: start;
   cursor: pointer;
   background: none;
   border: 0;
@@ -137,7 +148,7 @@ input {
 
 .list {
   overflow-y: auto;
-  line-height: 1.55;
+  line-height: var(--line-height, 1.55);
 }
 
 h3 button {
@@ -163,5 +174,11 @@ h3 button {
 
 .now {
   background: var(--straw-pale);
+}
+
+.lit {
+  text-decoration: underline;
+  text-decoration-thickness: 2px;
+  text-underline-offset: 4px;
 }
 </style>
