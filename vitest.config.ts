@@ -6,7 +6,10 @@ const RECORDING = files('disasters', 'kept-elsewhere', 'retakes', 'trim');
 /** Sound and ink are timed here to the millisecond. */
 const TIMED = files('from-pen-to-link', 'microphone');
 
-const onServer = { root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000 };
+/** Left alone, a machine of two cores would do them one by one. */
+const maxWorkers = 2;
+
+const onServer = { root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000, maxWorkers };
 
 const inBrowser = {
   root: 'e2e',
@@ -21,7 +24,16 @@ const inBrowser = {
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000, isolate: false } },
+      {
+        test: {
+          name: 'core',
+          root: 'core',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 60_000,
+          isolate: false,
+          maxWorkers,
+        },
+      },
       { test: { name: 'server', ...onServer } },
       // The same tests once more, on the other database, but for what has nothing to do with databases, or is about the first.
       {
@@ -32,7 +44,7 @@ export default defineConfig({
           globalSetup: ['src/database/postgres-cluster.ts'],
         },
       },
-      { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 20_000 } },
+      { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 60_000, maxWorkers } },
       {
         test: {
           name: 'web',
@@ -40,6 +52,7 @@ export default defineConfig({
           include: ['src/**/*.test.ts'],
           setupFiles: ['src/testing.ts'],
           testTimeout: 60_000,
+          maxWorkers,
         },
       },
       // The interface after all that is tested without it: most of the time it waits, so three go side by side.

@@ -13,6 +13,7 @@ import { benchLongExport } from './long-export';
 import { benchLongRecording } from './long-recording';
 import { benchOpenLesson } from './open-lesson';
 import { benchPdf } from './pdf';
+import { benchSearch } from './search';
 import { benchSeek } from './seek';
 import { benchSpeech } from './speech';
 import { benchSplice } from './splice';
@@ -41,6 +42,7 @@ const measures = [
   benchExport,
   benchLongExport,
   benchStorm,
+  async () => benchSearch(),
   async () => benchLoad(),
   async () => benchLargestLesson(),
 ];

@@ -7,8 +7,8 @@ import { exampleFiles } from './example';
 const shipped = (name: string) => readFileSync(new URL(`../../../web/public/example/${name}`, import.meta.url));
 
 describe('the example that ships', () => {
-  it('is what `npm run example` makes', () => {
-    for (const [name, bytes] of Object.entries(exampleFiles()))
+  it('is what `npm run example` makes', async () => {
+    for (const [name, bytes] of Object.entries(await exampleFiles()))
       expect(Buffer.compare(shipped(name), Buffer.from(bytes)), name).toBe(0);
   });
 

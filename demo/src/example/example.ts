@@ -3,11 +3,12 @@ import { encodePayload } from '@kite-trail/core/formats/payload';
 import { sceneOf } from '@kite-trail/core/lesson/scene';
 import { recordedTake } from '../record';
 import { readNarration } from '../narration/files';
+import { loudnessOf } from '../narration/loudness';
 import { compass } from '../teaching/compass';
 import { preparedPages } from '../teaching/script';
 
 /** The files of a finished explanation, as a link plays one: for a school that has no lessons yet. */
-export function exampleFiles(): Record<'about.json' | 'payload.bin' | 'sound.ogg', Uint8Array> {
+export async function exampleFiles(): Promise<Record<'about.json' | 'payload.bin' | 'sound.ogg', Uint8Array>> {
   const { marks, sound, lengthSamples } = recordedTake(compass);
   const { startsSamples } = readNarration(compass.name);
   const about: Watch = {
@@ -17,6 +18,8 @@ export function exampleFiles(): Record<'about.json' | 'payload.bin' | 'sound.ogg
     pageCount: compass.pageCount,
     hasSound: true,
     hasCaptions: false,
+    mayDownload: false,
+    loudness: Buffer.from(await loudnessOf(sound, lengthSamples)).toString('base64'),
     chapters: (compass.tidied?.chapters ?? []).map(({ beat, title }) => ({ startSamples: startsSamples[beat], title })),
   };
   return {

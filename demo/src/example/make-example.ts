@@ -5,4 +5,4 @@ import { exampleFiles } from './example';
 const folder = new URL('../../../web/public/example/', import.meta.url);
 
 mkdirSync(folder, { recursive: true });
-for (const [name, bytes] of Object.entries(exampleFiles())) writeFileSync(new URL(name, folder), bytes);
+for (const [name, bytes] of Object.entries(await exampleFiles())) writeFileSync(new URL(name, folder), bytes);
