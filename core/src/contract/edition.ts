@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Edition } from '../trail/edition';
-import { captionId, color, line, pieceId, samples, takeId, versionId } from './primitives';
+import { captionId, color, line, pieceId, promptId, samples, takeId, text, versionId } from './primitives';
 
 const MOST_SEGMENTS = 10_000;
 
@@ -70,12 +70,20 @@ const caption = z.object({
   spans: z.array(takeSpan).max(1000, 'This caption lies over too many cuts. Divide it.'),
 });
 
+const prompt = takeMoment.extend({
+  id: promptId,
+  question: text.min(1, 'Ask something.').max(500, 'Use at most 500 letters for a question.'),
+  answer: text.max(2000, 'Use at most 2,000 letters for your answer.'),
+});
+
 /** All that is decided about what viewers get. */
 export const edition = z.object({
   programme,
   inkEdits: z.array(inkEdit).max(50_000, 'At most 50,000 strokes can be edited in a lesson.'),
   chapters: z.array(chapter).max(1000, 'A lesson has at most 1,000 chapters.'),
   captions: z.array(caption).max(10_000, 'A lesson has at most 10,000 captions.'),
+  // Editions from before there were any have none.
+  prompts: z.array(prompt).max(200, 'A lesson asks at most 200 questions.').default([]),
   sound: z.object({ isEvened: z.boolean(), isQuieted: z.boolean() }),
 });
 
@@ -86,7 +94,7 @@ export const edition = z.object({
  */
 export function editionProblem(wanted: Edition, kept: Edition): string | null {
   if (wanted.programme.length > MOST_SEGMENTS) return 'This trail has too many parts. Join some before you cut on.';
-  for (const part of ['inkEdits', 'chapters', 'captions', 'sound'] as const) {
+  for (const part of ['inkEdits', 'chapters', 'captions', 'prompts', 'sound'] as const) {
     const read = wanted[part] === kept[part] ? null : edition.shape[part].safeParse(wanted[part]);
     if (read?.error) return read.error.issues[0].message;
   }

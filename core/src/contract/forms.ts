@@ -9,12 +9,13 @@ import { linkSettings } from './link';
  * What is stored as JSON: each text says what it is, and in which version it was written. The first version was the bare
  * value; every schema still takes it.
  */
-const { programme, inkEdits, chapters, captions, sound } = edition.shape;
+const { programme, inkEdits, chapters, captions, prompts, sound } = edition.shape;
 const SCHEMAS = {
   programme,
   'ink-edits': inkEdits,
   chapters,
   captions,
+  prompts: prompts.unwrap(),
   sound,
   edition,
   plan: takePlan,

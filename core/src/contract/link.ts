@@ -28,6 +28,8 @@ export const linkSettings = z.object({
     /** Sound and text may be saved. */
     download: z.boolean(),
     captions: z.boolean(),
+    /** Whoever watches may leave questions, and reads those that are answered. */
+    questions: z.boolean(),
   }),
   sites: z.array(site).max(20, 'At most 20 sites.'),
 });
@@ -39,7 +41,7 @@ export const USUAL_LINK: LinkSettings = {
   isListed: false,
   mayCopy: false,
   endsAt: null,
-  allows: { download: false, captions: true },
+  allows: { download: false, captions: true, questions: false },
   sites: [],
 };
 

@@ -6,6 +6,7 @@ import type {
   LessonId,
   PageId,
   PieceId,
+  PromptId,
   TakeId,
   TeacherId,
   TemplateId,
@@ -20,6 +21,7 @@ export const pageId = id.transform((value) => value as PageId);
 export const templateId = id.transform((value) => value as TemplateId);
 export const takeId = id.transform((value) => value as TakeId);
 export const captionId = id.transform((value) => value as CaptionId);
+export const promptId = id.transform((value) => value as PromptId);
 export const versionId = id.transform((value) => value as VersionId);
 export const teacherId = id.transform((value) => value as TeacherId);
 /** Pieces are named by whoever puts them on a page: in printable ASCII. */

@@ -1,6 +1,10 @@
 import { z } from 'zod';
 import { classColor } from './class';
-import { base64, samples } from './primitives';
+import { base64, promptId, samples } from './primitives';
+import { questionId } from './question';
+
+const asked = <Id extends z.ZodType>(id: Id) =>
+  z.object({ id, atSamples: samples, question: z.string(), answer: z.string() });
 
 /** What the watch page is told before it plays. */
 export const watch = z.object({
@@ -16,6 +20,14 @@ export const watch = z.object({
   /** How loud the voice is from step to step, a byte each; empty where it is not known. */
   loudness: base64,
   chapters: z.array(z.object({ startSamples: samples, title: z.string() })),
+  /** Where it halts with a question; the teacher's answer is empty where that is left open. */
+  prompts: z.array(asked(promptId)),
+  /** A question may be left at a moment. */
+  mayAsk: z.boolean(),
+  /** What others have asked, and the teacher has answered. */
+  questions: z.array(asked(questionId)),
+  /** It is counted, in sums alone, how this is watched. */
+  isCounted: z.boolean(),
 });
 export type Watch = z.output<typeof watch>;
 

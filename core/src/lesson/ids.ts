@@ -6,6 +6,7 @@ export type ClassId = Id<'class'>;
 export type PageId = Id<'page'>;
 export type PieceId = Id<'piece'>;
 export type CaptionId = Id<'caption'>;
+export type PromptId = Id<'prompt'>;
 export type GroupId = Id<'group'>;
 export type TakeId = Id<'take'>;
 /** The lower-case hexadecimal SHA-256 of the asset's bytes. */

@@ -4,6 +4,7 @@ import type { Chapter } from './chapters';
 import type { InkEdit } from './ink-edits';
 import { placeTake, useTake, type PlannedTake } from './plan';
 import type { Programme } from './programme';
+import type { Prompt } from './prompts';
 
 /** How the voice is treated. */
 export interface SoundChoice {
@@ -19,6 +20,7 @@ export interface Edition {
   inkEdits: readonly InkEdit[];
   chapters: readonly Chapter[];
   captions: readonly Caption[];
+  prompts: readonly Prompt[];
   sound: SoundChoice;
 }
 
@@ -27,12 +29,13 @@ export const NOTHING_EDITED: Edition = {
   inkEdits: [],
   chapters: [],
   captions: [],
+  prompts: [],
   sound: { isEvened: true, isQuieted: false },
 };
 
 /**
- * The edition as it was recorded: every take where it was planned to play, and its ink as it was written. Chapters and
- * captions stay; they belong to what was recorded.
+ * The edition as it was recorded: every take where it was planned to play, and its ink as it was written. Chapters,
+ * captions and prompts stay; they belong to what was recorded.
  * @param takes in the order in which they were recorded
  * @param binned takes that are not to play
  */

@@ -35,6 +35,7 @@ export function giveAway(edition: Edition, binned: ReadonlyMap<TakeId, readonly 
       ...edition,
       programme: edition.programme.filter(({ take }) => !kept.has(take)),
       chapters: edition.chapters.filter(({ take }) => !thrown.has(take)),
+      prompts: edition.prompts.filter(({ take }) => !thrown.has(take)),
       captions: edition.captions
         .map((caption) => ({ ...caption, spans: caption.spans.filter(({ take }) => !thrown.has(take)) }))
         .filter(({ spans }) => spans.length > 0),
