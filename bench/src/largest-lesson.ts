@@ -92,6 +92,7 @@ function largest(take: TakeId): Edition {
     programme: Array.from({ length: SEGMENTS }, (_, n): Segment => ({ kind: 'play', pace: 1, ...stretch(n) })),
     inkEdits: [],
     chapters: [],
+    prompts: [],
     captions: Array.from({ length: CAPTIONS }, (_, n) => ({
       id: `caption-${n}` as CaptionId,
       text: CAPTION,

@@ -13,16 +13,18 @@ import { catalogueRoutes } from './catalogue/routes';
 import { classRoutes } from './classes/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
-import { limitGuesses, limitLinks, limitPasscodes, type Forgiven } from './http/limits';
+import { limitGuesses, limitLinks, limitPasscodes, limitQuestions, limitReports, type Forgiven } from './http/limits';
 import { logRequests } from './http/log';
 import { sendPages } from './http/pages';
 import type { Route } from './http/route';
 import { sessions } from './http/sessions';
+import { insightRoutes } from './insight/routes';
 import { linkRoutes } from './links/routes';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import { overviewRoutes, type FreeBytes } from './overview/routes';
 import { publishingRoutes } from './publishing/routes';
+import { questionRoutes } from './questions/routes';
 import { searchRoutes } from './search/routes';
 import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
@@ -65,6 +67,8 @@ export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => n
     ...takeRoutes(news, claims),
     ...publishingRoutes(),
     ...linkRoutes(),
+    ...insightRoutes(),
+    ...questionRoutes(),
     ...catalogueRoutes(),
   ];
 }
@@ -133,6 +137,8 @@ function apiRouter({
   api.post(GUESSED, limits);
   api.put(GUESSED, limits);
   api.post('/watch/:token/passcode', limitPasscodes(forgiven));
+  api.post('/watch/:token/publications/:publication/questions', limitQuestions());
+  api.post('/watch/:token/publications/:publication/visits', limitReports());
   api.get(['/watch/:token', '/class-pages/:token'], limitLinks(forgiven));
   for (const route of allRoutes(setUp, freeBytes)) route.mount(api, { db, work });
   api.use(answerUnknown);

@@ -31,7 +31,14 @@ const RUNS_A_ROUTE = isOnPostgres ? 10 : 30;
 
 let server: TestServer;
 let owner: Caller;
-const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1', version: 'version-0001', id: 'x' };
+const params: Record<string, string> = {
+  take: 'take-0001',
+  n: '0',
+  programme: '1',
+  version: 'version-0001',
+  id: 'x',
+  question: 'q',
+};
 /** What a page would send, by route: it is changed here and there. */
 const bodies: Record<string, unknown> = {};
 
@@ -82,6 +89,14 @@ beforeAll(async () => {
     'put /lessons/:lesson/links/:token': { settings: { ...USUAL_LINK, isListed: true, sites: ['https://a.example'] } },
     'put /lessons/:lesson/links/:token/passcode': { passcode: null },
     'post /watch/:token/passcode': { passcode: 'harbour 7' },
+    'post /watch/:token/publications/:publication/visits': {
+      ...{ visit: 'v'.repeat(21), n: 0, at: 0, heardSeconds: 1 },
+      ...{ heard: [1], wentBack: [0], slowed: [0] },
+    },
+    'post /watch/:token/publications/:publication/questions': { id: 'q'.repeat(21), atSamples: 0, question: 'Why?' },
+    'put /lessons/:lesson/questions/:question': { answer: 'Because.' },
+    'put /lessons/:lesson/counting': { isCounted: false },
+    'put /school/counting': { isCounting: true },
     'put /catalogue/:token/favourite': { isFavourite: true },
     'post /lessons/:lesson/assets': { asset: params.asset, name: 'chart.png' },
     'put /takes/:take/parts/:n': part(9600),

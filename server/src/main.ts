@@ -7,8 +7,8 @@ import { pino } from 'pino';
 import { hasTeachers } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
-import { keepEmptying } from './bin/emptying';
 import { openDatabase } from './database/open';
+import { keepTidy } from './work/tidying';
 import { ThreadedWork } from './work/work';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
@@ -20,7 +20,7 @@ mkdirSync(dataFolder, { recursive: true });
 const address = process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite');
 const db = await openDatabase(address);
 const work = new ThreadedWork(db, address);
-const endEmptying = keepEmptying(db, log);
+const endTidying = keepTidy(db, log);
 const setUp = SetUpCode.make();
 const app = createApp({
   db,
@@ -48,7 +48,7 @@ const server = app.listen(port, (error) => {
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
-    endEmptying();
+    endTidying();
     server.close(() => void Promise.all([work.close(), db.destroy()]).then(() => process.exit(0)));
     server.closeAllConnections();
   });

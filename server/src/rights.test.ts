@@ -10,7 +10,14 @@ let server: TestServer;
 let owner: Caller;
 let other: Caller;
 let stranger: Caller;
-const params: Record<string, string> = { take: 'take-0001', n: '0', programme: '1', version: 'version-0001', id: 'x' };
+const params: Record<string, string> = {
+  take: 'take-0001',
+  n: '0',
+  programme: '1',
+  version: 'version-0001',
+  id: 'x',
+  question: 'q',
+};
 
 beforeAll(async () => {
   server = await startTestServer();
@@ -65,6 +72,8 @@ describe('every route that asks for a right', () => {
       'post /tickets/reading',
       'post /tickets/resetting',
       'post /watch/:token/passcode',
+      'post /watch/:token/publications/:publication/questions',
+      'post /watch/:token/publications/:publication/visits',
       'post /watch/:token/watched',
     ]);
   });

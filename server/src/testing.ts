@@ -12,6 +12,7 @@ import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { trim } from '@kite-trail/core/trail/edit';
 import knex, { type Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -159,6 +160,19 @@ export const part = (toSamples: number, more: Partial<TakePart> = {}): Uint8Arra
     heard: NOTHING_HEARD,
     ...more,
   });
+
+/** Makes a lesson in which something was recorded, and shares it. */
+export async function sharedLesson(
+  call: Caller,
+  lesson: { title: string },
+  { take, seconds }: { take: string; seconds: number },
+): Promise<LessonDocument> {
+  const { id } = await json<LessonDocument>(call('POST', '/lessons', lesson));
+  await call('POST', `/lessons/${id}/takes`, { id: take, hasSound: true });
+  await call('PUT', `/takes/${take}/parts/0`, part(secondsToSamples(seconds)));
+  await call('POST', `/takes/${take}/end`, { parts: 1 });
+  return json(call('POST', `/lessons/${id}/publications/1`));
+}
 
 /** A server for the tests of a file, and a teacher who is signed in there. */
 export function testSchool(email = 'mate@example.org', { isKeeper = false, isThreaded = false } = {}) {

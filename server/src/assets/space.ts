@@ -37,7 +37,7 @@ const WRITTEN = {
   pages: ['lesson_id', 'pieces'],
   lessons: ['id', 'between_marks', 'history'],
   takes: ['lesson_id', 'plan'],
-  programmes: ['lesson_id', 'segments', 'ink_edits', 'chapters', 'captions'],
+  programmes: ['lesson_id', 'segments', 'ink_edits', 'chapters', 'captions', 'prompts'],
   versions: ['lesson_id', 'edition'],
 } as const;
 

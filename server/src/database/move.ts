@@ -31,6 +31,11 @@ export const TABLES = {
   publication_assets: ['publication_id', 'asset_id'],
   publication_sheets: ['publication_id', 'asset_id', 'page_index'],
   links: ['token'],
+  school: ['id'],
+  visits: ['id'],
+  visit_sums: ['token', 'publication_id'],
+  visit_days: ['token', 'day'],
+  questions: ['id'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

@@ -15,6 +15,7 @@ import * as eleventh from './eleventh-migration';
 import * as twelfth from './twelfth-migration';
 import * as thirteenth from './thirteenth-migration';
 import * as fourteenth from './fourteenth-migration';
+import * as fifteenth from './fifteenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -31,6 +32,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '012-twelfth': twelfth,
   '013-thirteenth': thirteenth,
   '014-fourteenth': fourteenth,
+  '015-fifteenth': fifteenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -76,6 +76,8 @@ export interface LessonRow {
   binned_at: string | null;
   /** JSON of a `LessonSource`, of a copy of another teacher's lesson. */
   source: string | null;
+  /** Whether it is counted how it is watched. */
+  is_counted: boolean;
   /** `changed_at` of when it was read for what can be found in it; another one says that it has been changed since. */
   read_at_change: string | null;
 }
@@ -197,6 +199,7 @@ export interface ProgrammeRow {
   ink_edits: string | null;
   chapters: string | null;
   captions: string | null;
+  prompts: string | null;
   sound: string | null;
   length_samples: number;
   made_at: string;
@@ -277,6 +280,61 @@ export interface PublicationRow {
   loudness: Buffer | null;
   /** What it looks like; `null` for those made before there were pictures. */
   picture_asset: AssetId | null;
+  /** JSON of where it halts with which question; `null` where nowhere. */
+  prompts: string | null;
+  /** JSON of the `Programme` it plays; `null` for those made before it was kept. */
+  programme: string | null;
+}
+
+/** What is said of the school as a whole; no row: all as usual. */
+export interface SchoolRow {
+  id: 1;
+  /** Whether it is counted how lessons are watched. */
+  is_counting: boolean;
+}
+
+/** Somebody who watches, as long as they do, by a random number of theirs. */
+export interface VisitRow {
+  id: string;
+  token: string;
+  publication_id: string;
+  /** How many reports have come. */
+  reports: number;
+  /** The steps it has come to, and at which it was last. */
+  furthest: number;
+  stopped: number | null;
+  seen_at: string;
+}
+
+/** How a publication was watched by a link, all visits together. */
+export interface VisitSumsRow {
+  token: string;
+  publication_id: string;
+  visits: number;
+  /** JSON of `VisitSums`. */
+  sums: string;
+}
+
+export interface VisitDayRow {
+  token: string;
+  /** As in `2026-11-29`. */
+  day: string;
+  visits: number;
+  heard_seconds: number;
+}
+
+/** What somebody who watches has asked. */
+export interface QuestionRow {
+  id: string;
+  lesson_id: LessonId;
+  token: string;
+  /** At which moment of which take. */
+  take_id: TakeId;
+  take_samples: number;
+  question: string;
+  asked_at: string;
+  answer: string | null;
+  answered_at: string | null;
 }
 
 /** The answer to a request that may come again. */

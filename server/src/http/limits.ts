@@ -4,6 +4,8 @@ import { RequestProblem } from './problem';
 
 const QUARTER_HOUR_MS = 15 * 60 * 1000;
 
+const addressOf = ({ ip }: Request) => ipKeyGenerator(ip ?? '');
+
 /** How many mistakes are forgiven in a quarter of an hour. */
 export interface Forgiven {
   /** For one account, from one address. */
@@ -20,7 +22,6 @@ export interface Forgiven {
 function limited({ account, address }: Forgiven, thingOf: (request: Request) => string): RequestHandler[] {
   /** Codes are nobody's account: who tries at one of them must not lock all others out of theirs. */
   const isNobodys = (request: Request) => thingOf(request) === '';
-  const addressOf = ({ ip }: Request) => ipKeyGenerator(ip ?? '');
   return [
     mistakes({
       limit: account,
@@ -63,3 +64,24 @@ export const limitPasscodes = (forgiven: Forgiven): RequestHandler[] =>
 /** Slows down whoever guesses at links: only those that lead nowhere count. */
 export const limitLinks = ({ address }: Forgiven): RequestHandler =>
   mistakes({ limit: address, requestWasSuccessful: (_request, response) => response.statusCode !== 404 });
+
+/** Nobody asks, or tells how they watch, more often than this from one address, which a whole school may share. */
+const MOST_QUESTIONS = 60;
+const MOST_REPORTS = 20_000;
+
+const busy = (limit: number): RequestHandler =>
+  rateLimit({
+    windowMs: QUARTER_HOUR_MS,
+    limit,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    keyGenerator: addressOf,
+    handler: (_request, _response, next) =>
+      next(new RequestProblem(429, 'too-many', 'Too many at once. Wait a quarter of an hour, then try again.')),
+  });
+
+/** Slows down whoever asks without end. */
+export const limitQuestions = (): RequestHandler => busy(MOST_QUESTIONS);
+
+/** Slows down whoever makes up visits. */
+export const limitReports = (): RequestHandler => busy(MOST_REPORTS);

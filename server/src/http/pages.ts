@@ -1,11 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Watch } from '@kite-trail/core/contract/watch';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import express, { Router, type Request, type Response } from 'express';
 import type { Knex } from 'knex';
 import type { LinkRow, PublicationRow } from '../database/rows';
 import { rulesOf } from '../links/live';
-import { describeWatch, newestOf } from '../publishing/publishing';
+import { describeWatch } from '../publishing/describe-watch';
+import { newestOf } from '../publishing/publishing';
 import { liveLink } from './rights';
 
 const YEAR_MS = 365 * 24 * 3600 * 1000;
@@ -24,8 +26,9 @@ export function sendPages(webFolder: string, db: Knex): Router {
     // What is behind a passcode is said in no page.
     if (!link || link.passcode_hash !== null) return void response.sendFile(join(webFolder, 'watch.html'));
     const publication = await newestOf(db, link);
+    const about = await describeWatch(db, link, publication);
     const page = await readFile(join(webFolder, 'watch.html'), 'utf8');
-    response.type('html').send(page.replace('</head>', () => `${headOf(request, link, publication)}</head>`));
+    response.type('html').send(page.replace('</head>', () => `${headOf(request, link, publication, about)}</head>`));
   });
   pages.get('/c/:token', (_request, response) => {
     response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'class.html'));
@@ -50,9 +53,8 @@ function letBeShown(response: Response, sites: readonly string[]): void {
  * What a watch page's head says: to chat programs, what the link leads to (the Open Graph protocol); to the page, all it would ask for
  * first, and what it will ask for next. On a slow network that saves round trips.
  */
-function headOf({ protocol, host }: Request, link: LinkRow, publication: PublicationRow): string {
+function headOf({ protocol, host }: Request, link: LinkRow, publication: PublicationRow, about: Watch): string {
   const at = `/api/watch/${link.token}/publications/${publication.id}`;
-  const about = describeWatch(publication, rulesOf(link));
   const minutes = Math.max(1, Math.round(samplesToSeconds(about.lengthSamples) / 60));
   const said: Record<string, string> = {
     'og:type': 'video.other',

@@ -2,10 +2,11 @@ import { rangeOf } from '@kite-trail/core/trail/programme';
 import type { EditState } from '@kite-trail/core/contract/edition';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import type { CaptionId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { CaptionId, PieceId, PromptId, TakeId } from '@kite-trail/core/lesson/ids';
 import { readTimedText } from '@kite-trail/core/formats/timed-text';
 import { cut, silenced, trim } from '@kite-trail/core/trail/edit';
 import type { Edition } from '@kite-trail/core/trail/edition';
+import type { Prompt } from '@kite-trail/core/trail/prompts';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { json, messageOf, part, testSchool, trimBody } from '../testing';
@@ -37,6 +38,12 @@ const captioned = (edition: Edition, text: string): Edition => ({
   ],
 });
 
+const prompt = (atSamples: number, question: string): Prompt => ({
+  id: `prompt-${atSamples}` as PromptId,
+  take: lesson.edition.programme[0].take,
+  ...{ atSamples, question, answer: 'To windward.' },
+});
+
 describe('editing', () => {
   it('puts editions in force, undoes and redoes them, and refuses to play what was never recorded', async () => {
     const trimmed = trimBody(lesson, SECOND, 5 * SECOND);
@@ -58,7 +65,7 @@ describe('editing', () => {
     const { programme } = lesson.edition;
     const one = fc.record({
       ends: fc.tuple(fc.nat(9 * SECOND), fc.nat(9 * SECOND)),
-      do: fc.constantFrom('cut', 'silence', 'caption', 'colour', 'sound'),
+      do: fc.constantFrom('cut', 'silence', 'caption', 'prompt', 'colour', 'sound'),
       text: fc.string({ maxLength: 30 }),
     });
     await fc.assert(
@@ -73,6 +80,7 @@ describe('editing', () => {
             cut: { ...edition, programme: cut(programme, stretch, 'keep') },
             silence: { ...edition, programme: silenced(programme, stretch) },
             caption: captioned({ ...edition, programme }, text),
+            prompt: { ...edition, prompts: [prompt(stretch.toSamples, text.trim() || 'Why?')] },
             colour: { ...edition, inkEdits: [{ stroke: 'a' as PieceId, color: '#12776f' }] },
             sound: { ...edition, sound: { isEvened: false, isQuieted: text.length > 4 } },
           }[what];
@@ -157,6 +165,27 @@ describe('what is shared', () => {
     const captions = await watched(token, `/publications/${about.publication}/captions`);
     expect(captions.headers.get('content-type')).toMatch(/^text\/vtt/);
     expect(readTimedText(await captions.text())).toEqual([{ startMs: 0, endMs: 2000, text: 'Ease & haul' }]);
+  });
+
+  it('halts with questions where they play, and nowhere else', async () => {
+    const prompts = [
+      prompt(8 * SECOND, 'Which reef next?'),
+      prompt(SECOND / 2, 'Cut out'),
+      prompt(10 * SECOND, 'Now?'),
+    ];
+    const programme = cut(lesson.edition.programme, { fromSamples: 0, toSamples: SECOND }, 'keep');
+    await edit({ ...lesson.edition, programme, prompts }, lesson.edit);
+    const { token } = (await share(2)).link!;
+    const asked = (await json<Watch>(watched(token))).prompts;
+    expect(asked.map(({ atSamples, question }) => [atSamples / SECOND, question])).toEqual([
+      [7, 'Which reef next?'],
+      [9, 'Now?'],
+    ]);
+    expect(asked[0].answer).toBe('To windward.');
+    const silent = { ...prompts[0], question: ' ' };
+    const now = await json<LessonDocument>(call('GET', `/lessons/${lesson.id}`));
+    const refused = await call('PUT', path(), { from: now.edit, edition: { ...now.edition, prompts: [silent] } });
+    expect([refused.status, await messageOf(refused)]).toEqual([400, expect.stringMatching(/Ask something/)]);
   });
 
   it('is not called up to date by an edit that came to have the same number', async () => {

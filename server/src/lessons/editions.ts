@@ -14,6 +14,7 @@ const PARTS = [
   ['inkEdits', 'ink_edits', 'ink-edits'],
   ['chapters', 'chapters', 'chapters'],
   ['captions', 'captions', 'captions'],
+  ['prompts', 'prompts', 'prompts'],
   ['sound', 'sound', 'sound'],
 ] as const satisfies readonly (readonly [keyof Edition, keyof ProgrammeRow, FormName])[];
 

@@ -40,6 +40,7 @@ export async function makeLesson(
     about: null,
     binned_at: null,
     source: null,
+    is_counted: true,
     read_at_change: null,
   };
   await db('lessons').insert(lesson);
@@ -186,7 +187,7 @@ export async function writtenBytes(db: Knex, id: LessonId): Promise<number> {
 }
 
 async function largestEditionBytes(db: Knex, lesson: LessonId): Promise<number> {
-  const columns = ['segments', 'ink_edits', 'chapters', 'captions'];
+  const columns = ['segments', 'ink_edits', 'chapters', 'captions', 'prompts'];
   const row: Record<string, unknown> | undefined = await db('programmes')
     .where({ lesson_id: lesson })
     .max(Object.fromEntries(columns.map((column) => [column, db.raw(`octet_length(${column})`)])))

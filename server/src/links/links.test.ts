@@ -9,20 +9,14 @@ import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { describe, expect, it } from 'vitest';
 import type { z } from 'zod';
-import { addFile, json, messageOf, part, testSchool, trimBody, type Caller } from '../testing';
+import { addFile, json, messageOf, part, sharedLesson, testSchool, trimBody, type Caller } from '../testing';
 
 const { school, call } = testSchool();
 let takes = 0;
 
 /** A lesson of ten seconds, shared. */
-async function shared(title: string, more: object = {}): Promise<LessonDocument> {
-  const { id } = await json<LessonDocument>(call('POST', '/lessons', { title, ...more }));
-  const take = `take-of-links-${takes++}`;
-  await call('POST', `/lessons/${id}/takes`, { id: take, hasSound: true });
-  await call('PUT', `/takes/${take}/parts/0`, part(480_000));
-  await call('POST', `/takes/${take}/end`, { parts: 1 });
-  return json(call('POST', `/lessons/${id}/publications/1`));
-}
+const shared = (title: string, more: object = {}) =>
+  sharedLesson(call, { title, ...more }, { take: `take-of-links-${takes++}`, seconds: 10 });
 
 interface More {
   settings?: Partial<LinkSettings>;
@@ -192,7 +186,7 @@ describe('links', () => {
 
   it('say what they allow: no captions where they are not allowed', async () => {
     const { id } = await shared('Figure of eight');
-    const { token } = await made(id, { settings: { allows: { captions: false, download: true } } });
+    const { token } = await made(id, { settings: { allows: { captions: false, download: true, questions: false } } });
     const about = await json<Watch>(watching(token));
     expect(about).toMatchObject({ hasCaptions: false, mayDownload: true });
     expect((await student('GET', `/watch/${token}/publications/${about.publication}/captions`)).status).toBe(404);

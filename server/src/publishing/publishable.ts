@@ -7,6 +7,7 @@ import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
 import { placeChapters } from '@kite-trail/core/trail/chapters';
 import { trim } from '@kite-trail/core/trail/edit';
 import { placePart, type Part } from '@kite-trail/core/trail/part';
+import { placePrompts } from '@kite-trail/core/trail/prompts';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { named, type NamedBytes } from '../assets/assets';
@@ -26,6 +27,9 @@ export interface Publishable {
   lengthSamples: number;
   pageCount: number;
   chapters: Watch['chapters'];
+  prompts: Watch['prompts'];
+  /** What it plays of which takes. */
+  programme: Programme;
   /** WebVTT; `null` where nobody has written any. */
   captions: string | null;
   /** Every picture and PDF page it names, also those the lesson does not have. */
@@ -62,6 +66,13 @@ export async function makePublishable(
     lengthSamples: payload.trail.lengthSamples,
     pageCount: pages.length,
     chapters,
+    prompts: placePrompts(edition.programme, edition.prompts).map(
+      ({ prompt: { id, question, answer }, atSamples }) => ({
+        ...{ id, question, answer },
+        atSamples,
+      }),
+    ),
+    programme: edition.programme,
     captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
     files: filesOf(payload),
     picture: named(await pngOf(db, cover, await Shelf.ofLesson(db, lesson), PICTURE_WIDTH_PX)),

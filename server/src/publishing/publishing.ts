@@ -1,6 +1,5 @@
 import { writeForm } from '@kite-trail/core/contract/forms';
 import type { newPublication } from '@kite-trail/core/contract/upload';
-import type { Watch } from '@kite-trail/core/contract/watch';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -10,7 +9,6 @@ import { claimUpload, type CheckedUpload } from '../assets/uploads';
 import { Shelf } from '../assets/shelf';
 import type { LessonRow, LinkRow, PublicationRow, PublicationSheetRow } from '../database/rows';
 import { leadTo } from '../links/links';
-import type { LinkRules } from '../links/live';
 import { badInput, conflict, notFound } from '../http/problem';
 import { makePublishable, type Publishable } from './publishable';
 
@@ -49,6 +47,8 @@ export async function publish(
     payload_asset: await storeAsset(db, 'application/octet-stream', found.payload),
     chapters: JSON.stringify(found.chapters),
     captions: found.captions,
+    prompts: found.prompts.length > 0 ? JSON.stringify(found.prompts) : null,
+    programme: writeForm('programme', [...found.programme]),
     made_at: new Date().toISOString(),
     part: part && writeForm('part', part),
     picture_asset: await storeAsset(db, 'image/png', found.picture),
@@ -77,21 +77,6 @@ export async function publishedSheet(db: Knex, of: PublicationRow, pdf: AssetId,
   const row = await db<PublicationSheetRow>('publication_sheets').where(page).first();
   if (!row) throw notFound('page');
   return row.picture_asset;
-}
-
-/** What whoever opens a link is told of what it plays. */
-export function describeWatch(publication: PublicationRow, { allows }: LinkRules): Watch {
-  return {
-    publication: publication.id,
-    title: publication.title,
-    lengthSamples: Number(publication.length_samples),
-    pageCount: publication.page_count,
-    hasSound: publication.sound_asset !== null,
-    hasCaptions: publication.captions !== null && allows.captions,
-    mayDownload: allows.download,
-    loudness: publication.loudness?.toString('base64') ?? '',
-    chapters: publication.chapters === null ? [] : JSON.parse(publication.chapters),
-  };
 }
 
 /** An MP4 file begins with a file type box (ISO/IEC 14496-12, section 4.3). */

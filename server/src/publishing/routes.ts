@@ -6,7 +6,8 @@ import { countOf } from '../http/rights';
 import { route, type Route } from '../http/route';
 import { tellLesson } from '../lessons/describe';
 import { rulesOf } from '../links/live';
-import { describeWatch, newestOf, publish, publishedSheet } from './publishing';
+import { describeWatch } from './describe-watch';
+import { newestOf, publish, publishedSheet } from './publishing';
 
 /** What one publication plays never changes; what its link leads to may. */
 const PUBLICATION = '/watch/:token/publications/:publication';
@@ -33,7 +34,7 @@ export function publishingRoutes(): Route[] {
       method: 'get',
       path: '/watch/:token',
       right: 'the link’s holder',
-      handle: async ({ link, db }) => describeWatch(await newestOf(db, link), rulesOf(link)),
+      handle: async ({ link, db }) => describeWatch(db, link, await newestOf(db, link)),
     }),
     route({
       method: 'get',

@@ -7,6 +7,7 @@ import { readLargeJson } from '../http/large-json';
 import { foldChanges } from '../lessons/changes';
 import { listCatalogue } from '../catalogue/catalogue';
 import { gatherPages } from '../lessons/copy';
+import { gatherInsight } from '../insight/insight';
 import { gatherDuplicate, gatherForOthers } from '../lessons/duplicate';
 import { describeEdit, describeLesson } from '../lessons/describe';
 import { readEdit } from '../lessons/editions';
@@ -33,6 +34,7 @@ const JOBS = {
   foldChanges,
   gatherDuplicate,
   gatherForOthers,
+  gatherInsight,
   gatherPages,
   gatherTake,
   listCatalogue,

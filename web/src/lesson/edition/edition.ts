@@ -47,6 +47,7 @@ function sharing(edition: Edition, other: Edition): Edition {
     inkEdits: same('inkEdits'),
     chapters: same('chapters'),
     captions: same('captions'),
+    prompts: same('prompts'),
     sound: same('sound'),
   };
   return (Object.keys(shared) as (keyof Edition)[]).every((part) => shared[part] === other[part]) ? other : shared;

@@ -1,0 +1,42 @@
+import { newAnswer, newQuestion } from '@kite-trail/core/contract/question';
+import { json } from '../http/body';
+import { route, type Route } from '../http/route';
+import { answer, ask, dropQuestion, listQuestions } from './questions';
+
+/** What those who watch ask, and what their teachers answer. */
+export function questionRoutes(): Route[] {
+  return [
+    route({
+      method: 'post',
+      path: '/watch/:token/publications/:publication/questions',
+      right: 'the link’s publication, for its holder',
+      body: json(newQuestion),
+      handle: ({ link, publication, body, db }) => ask(db, link, publication, body),
+    }),
+    route({
+      method: 'get',
+      path: '/lessons/:lesson/questions',
+      right: 'the lesson’s teacher',
+      handle: ({ lesson, db }) => listQuestions(db, lesson),
+    }),
+    route({
+      method: 'put',
+      path: '/lessons/:lesson/questions/:question',
+      right: 'the lesson’s teacher',
+      body: json(newAnswer),
+      handle: async ({ lesson, body, request, db }) => {
+        await answer(db, lesson, String(request.params.question), body.answer);
+        return listQuestions(db, lesson);
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/lessons/:lesson/questions/:question',
+      right: 'the lesson’s teacher',
+      handle: async ({ lesson, request, db }) => {
+        await dropQuestion(db, lesson, String(request.params.question));
+        return listQuestions(db, lesson);
+      },
+    }),
+  ];
+}
