@@ -4,6 +4,7 @@ import type { Mark } from '@kite-trail/core/lesson/mark';
 import { onScopeDispose, ref } from 'vue';
 import { useOutbox } from '../app/outbox';
 import type { ChangesDraft } from '../outbox/changes-draft';
+import type { OwedFile } from '../outbox/entry';
 import { ofLesson } from './lesson-scope';
 
 /** The newest changes of the pages, on their way into the outbox. */
@@ -24,6 +25,11 @@ export const useDraft = ofLesson(() => {
 
   /** @param revision of the pages it is made from */
   const add = (revision: number, mark: Mark, history: History): void => draft?.add(revision, mark, history);
+  /** Settles when a file is kept here; changes that need it come after it. */
+  async function addFile(file: OwedFile): Promise<void> {
+    if (!draft) throw new Error('No lesson is open.');
+    await draft.addFile(file);
+  }
   const keepHistory = (history: History): void => draft?.keepHistory(history);
   /** Settles when all changes so far are entries of the outbox. */
   const close = async (): Promise<void> => draft?.close();
@@ -33,5 +39,5 @@ export const useDraft = ofLesson(() => {
     if (draft) void outbox.endDraft(draft);
   });
 
-  return { isGathering, open, add, keepHistory, close };
+  return { isGathering, open, add, addFile, keepHistory, close };
 });

@@ -5,6 +5,7 @@ import { ImageStore } from '../pictures/image-store';
 import { assetIdOf, openHasher } from '../server/upload';
 import { idle } from '../device/idle';
 import { useOutbox } from '../app/outbox';
+import { useDraft } from './draft';
 import { ofLesson } from './lesson-scope';
 
 /** The pictures and PDFs of the lesson that is open: what they look like, and which are still on their way. */
@@ -14,6 +15,7 @@ export const useFiles = ofLesson(() => {
   /** How many pictures or PDF pages that are shown cannot be had just now. */
   const missing = ref(0);
   const outbox = useOutbox();
+  const draft = useDraft();
   const local = new Map<AssetId, Blob>();
   const images = shallowRef(new ImageStore(() => Promise.reject(new Error('No lesson is open.'))));
   const loader = shallowRef<LessonFileLoader | null>(null);
@@ -47,7 +49,7 @@ export const useFiles = ofLesson(() => {
   async function add(name: string, blob: Blob): Promise<AssetId> {
     const asset = await assetIdOf(blob);
     local.set(asset, blob);
-    await (await outbox.open()).add(lesson!, { kind: 'file', asset, name, payload: blob });
+    await draft.addFile({ kind: 'file', asset, name, payload: blob });
     return asset;
   }
 

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { IDBFactory } from 'fake-indexeddb';
 import { NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
-import type { LessonId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeSchool } from '../testing/fake-school';
@@ -75,6 +75,20 @@ describe('changes of pages', () => {
     await outbox.settled(LESSON);
     expect(school.arrived).toEqual(['mark knot', 'mark bend']);
     expect(told.at(-1)).toBe(false);
+  });
+
+  it('that need a file come after it, also where others were being gathered when it was brought in', async () => {
+    draft.add(1, lift('knot'), NO_HISTORY);
+    vi.advanceTimersByTime(50);
+    await expect.poll(written).toEqual([lift('knot')]);
+    school.fates = ['lost'];
+    await draft.addFile({ kind: 'file', asset: 'buoy' as AssetId, name: 'buoy.png', payload: new Blob(['buoy']) });
+    draft.add(1, lift('picture'), NO_HISTORY);
+    await draft.close();
+    vi.runAllTimers();
+    await expect.poll(() => school.arrived).toHaveLength(3);
+    expect(school.arrived).toContain('mark picture');
+    expect(school.arrived.indexOf('file buoy')).toBeLessThan(school.arrived.indexOf('mark picture'));
   });
 
   it('left in the middle are whole for the next window', async () => {

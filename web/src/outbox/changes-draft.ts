@@ -3,7 +3,7 @@ import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { withNext } from '@kite-trail/core/lesson/merge';
-import type { EntryKey, Owed } from './entry';
+import type { EntryKey, Owed, OwedFile } from './entry';
 import type { Outbox } from './outbox';
 
 /** So long changes are gathered before they are written. */
@@ -36,6 +36,16 @@ export class ChangesDraft {
   /** What can be undone has changed after the change itself. */
   keepHistory(history: History): void {
     this.batch?.keepHistory(history);
+  }
+
+  /**
+   * Settles when a file is kept here, which the changes to come may need. Entries wait for the files before them: what is being
+   * gathered becomes an entry of its own, lest those changes join it and go before the file.
+   */
+  async addFile(file: OwedFile): Promise<void> {
+    const adding = this.outbox.add(this.lesson, file);
+    void this.close();
+    await adding;
   }
 
   /** Settles when all changes so far are entries that can be sent. */

@@ -34,6 +34,7 @@ export type Owed =
   | { kind: 'edit' | 'undo' | 'redo'; from: EditedFrom; payload: Edition };
 
 export type OwedKind = Owed['kind'];
+export type OwedFile = Extract<Owed, { kind: 'file' }>;
 export type PayloadOf<K extends OwedKind> = Extract<Owed, { kind: K }>['payload'];
 type WithoutPayload<O> = O extends unknown ? Omit<O, 'payload'> : never;
 /** What is known of an entry without reading its payload. */
