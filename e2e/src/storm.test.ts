@@ -62,10 +62,6 @@ describe('a storm', () => {
       expect(await asideOn(teacher)).toEqual([]);
       expect(twice).toEqual([]);
       expect(missing.filter(({ beforeGoneMs }) => beforeGoneMs > MOST_LOST_MS)).toEqual([]);
-      // It was one.
-      expect(counted('stroke')).toBeGreaterThan(SECONDS / 4);
-      for (const kind of ['picture', 'take', 'cut']) expect(counted(kind)).toBeGreaterThan(0);
-      expect(Object.keys(logbook.faults).sort()).toEqual(['network', 'server', 'session', 'window']);
     },
   );
 });

@@ -10,9 +10,12 @@ const COLUMNS = 40;
 const [LEFT, TOP, ACROSS, DOWN] = [0.08, 0.08, 0.021, 0.03];
 const ACTION_TIMEOUT_MS = 4000;
 
+const DONE = ['stroke', 'picture', 'cut', 'take'] as const;
+const FAULTS = ['network', 'server', 'session', 'window'] as const;
+
 /** What somebody has done, and when it was done. */
 export interface Done {
-  kind: 'stroke' | 'picture' | 'cut' | 'take';
+  kind: (typeof DONE)[number];
   n: number;
   atMs: number;
 }
@@ -55,19 +58,26 @@ export class Storm {
   }
 
   /**
-   * Rages for so long, and until it has written more than so many strokes: on a slow machine that takes longer.
+   * Rages for so long, and until it has written more than so many strokes, done each kind of thing, and seen each kind of fault: on a slow
+   * machine that takes longer.
    * @returns the person, with the lesson open and everything sent
    */
   async rage(seconds: number, strokes = 0): Promise<Person> {
     await this.begin();
     const untilMs = Date.now() + seconds * 1000;
     const written = () => this.logbook.done.filter(({ kind }) => kind === 'stroke').length;
-    while (Date.now() < untilMs || written() <= strokes) {
+    while (Date.now() < untilMs || written() <= strokes || !this.hasDoneAll()) {
       await this.weather();
       await this.act();
     }
     await this.calm();
     return this.teacher;
+  }
+
+  private hasDoneAll(): boolean {
+    const { done, faults } = this.logbook;
+    const kinds = new Set(done.map(({ kind }) => kind));
+    return DONE.every((kind) => kinds.has(kind)) && FAULTS.every((fault) => fault in faults);
   }
 
   private async begin(): Promise<void> {
