@@ -25,3 +25,8 @@ declare module 'qrcode' {
   };
   export default qrcode;
 }
+
+/** Of its types the same is true. */
+declare module 'papaparse' {
+  export function unparse(rows: readonly object[], options: { escapeFormulae: boolean }): string;
+}

@@ -115,6 +115,8 @@ export const lessonSummary = z.object({
   pageCount: z.number(),
   lengthSamples: samples,
   shared: z.boolean(),
+  /** How many questions of students' wait for an answer. */
+  openQuestions: z.number(),
   madeAt: z.string(),
   changedAt: z.string(),
   /** When it was put into the bin; `null` where it is not in it. */

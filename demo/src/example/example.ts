@@ -20,6 +20,10 @@ export async function exampleFiles(): Promise<Record<'about.json' | 'payload.bin
     hasCaptions: false,
     mayDownload: false,
     loudness: Buffer.from(await loudnessOf(sound, lengthSamples)).toString('base64'),
+    prompts: [],
+    mayAsk: false,
+    questions: [],
+    isCounted: false,
     chapters: (compass.tidied?.chapters ?? []).map(({ beat, title }) => ({ startSamples: startsSamples[beat], title })),
   };
   return {

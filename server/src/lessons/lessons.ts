@@ -65,6 +65,7 @@ export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId })
     .select<ListedRow[]>(...LISTED.map((column) => `lessons.${column}`), 'programmes.length_samples');
   const pageCounts = await countBy(db('pages'), rows);
   const linkCounts = await countBy(live(db('links')), rows);
+  const questionCounts = await countBy(db('questions').whereNull('answer'), rows);
   return rows.map((row) => ({
     id: row.id,
     title: row.title,
@@ -74,6 +75,7 @@ export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId })
     pageCount: pageCounts.get(row.id) ?? 0,
     lengthSamples: Number(row.length_samples ?? 0),
     shared: linkCounts.has(row.id),
+    openQuestions: questionCounts.get(row.id) ?? 0,
     madeAt: row.created_at,
     changedAt: row.changed_at,
     binnedAt: row.binned_at,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Colleague, Ticket } from '@kite-trail/core/contract/account';
 import { IconUserPlus } from '@tabler/icons-vue';
-import { NButton, NDropdown } from 'naive-ui';
+import { NButton, NDropdown, NSwitch } from 'naive-ui';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import LinkField from '../controls/LinkField.vue';
@@ -26,7 +26,20 @@ const address = computed(() => {
   return `${location.origin}/${holder ? 'new-password' : 'join'}#${ticket.code}`;
 });
 
-onMounted(() => attempt(async () => void (teachers.value = await api.colleagues())));
+const isCounting = ref<boolean | null>(null);
+
+onMounted(() =>
+  attempt(async () => {
+    teachers.value = await api.colleagues();
+    isCounting.value = await api.isSchoolCounting();
+  }),
+);
+
+const count = (is: boolean) =>
+  attempt(async () => {
+    await api.countSchool(is);
+    isCounting.value = is;
+  });
 
 const makeLink = (holder: Colleague | null) =>
   attempt(async () => {
@@ -102,6 +115,14 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
       </li>
     </ul>
 
+    <label v-if="isCounting !== null" class="counting">
+      <n-switch aria-label="Count how lessons are watched" :value="isCounting" @update:value="count" />
+      <span>
+        Count how lessons are watched
+        <span class="soft">Sums alone, no names: teachers see them when they share; students are told.</span>
+      </span>
+    </label>
+
     <dialog-card
       v-model:show="isLinkOpen"
       :title="made?.holder ? `A new password for ${made.holder.name}` : 'An invitation'"
@@ -171,6 +192,18 @@ li + li {
 
 .out b {
   color: var(--ink-soft);
+}
+
+.counting {
+  display: flex;
+  gap: 0.8rem;
+  align-items: center;
+  min-height: 44px;
+  padding: 1.25rem 0.25rem;
+}
+
+.counting > span {
+  display: grid;
 }
 
 .link {

@@ -40,6 +40,9 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
         <span v-else>not recorded yet</span>
         <span>{{ lesson.pageCount === 1 ? '1 page' : `${lesson.pageCount} pages` }}</span>
         <span v-if="lesson.shared" class="shared"><icon-link :size="17" /> shared</span>
+        <b v-if="lesson.openQuestions > 0" class="asked">
+          {{ lesson.openQuestions === 1 ? '1 question' : `${lesson.openQuestions} questions` }}
+        </b>
       </span>
     </router-link>
     <n-checkbox
@@ -104,6 +107,10 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
   gap: 0.25rem;
   align-items: center;
   color: var(--tail);
+}
+
+.asked {
+  color: var(--kite-deep);
 }
 
 .choice,

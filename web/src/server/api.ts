@@ -33,6 +33,8 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { recording, space, type RecordingSummary, type Space } from '@kite-trail/core/contract/overview';
+import { question, type Question } from '@kite-trail/core/contract/question';
+import { insight, schoolCounting, type Insight } from '@kite-trail/core/contract/visit';
 import { found, type Found } from '@kite-trail/core/contract/search';
 import { assetId, classId } from '@kite-trail/core/contract/primitives';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
@@ -47,6 +49,8 @@ const readSession = async (response: Promise<Response>): Promise<Session> =>
   session.parse(await (await response).json());
 const readLinks = async (response: Promise<Response>): Promise<Link[]> =>
   z.array(link).parse(await (await response).json());
+const readQuestions = async (response: Promise<Response>): Promise<Question[]> =>
+  z.array(question).parse(await (await response).json());
 const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (await response).arrayBuffer());
 
 /** The server as the teacher's pages know it. Every call throws `Refused` or `Unreachable`. */
@@ -148,6 +152,17 @@ export const api = {
   setPasscode: (id: LessonId, token: string, passcode: string | null) =>
     readLinks(call('PUT', `/lessons/${id}/links/${token}/passcode`, { passcode })),
   withdrawLink: (id: LessonId, token: string) => readLinks(call('DELETE', `/lessons/${id}/links/${token}`)),
+  insight: async (id: LessonId): Promise<Insight> =>
+    insight.parse(await (await call('GET', `/lessons/${id}/insight`)).json()),
+  countLesson: (id: LessonId, isCounted: boolean) => call('PUT', `/lessons/${id}/counting`, { isCounted }),
+  forgetCounts: (id: LessonId) => call('DELETE', `/lessons/${id}/insight`),
+  isSchoolCounting: async (): Promise<boolean> =>
+    schoolCounting.parse(await (await call('GET', '/school/counting')).json()).isCounting,
+  countSchool: (isCounting: boolean) => call('PUT', '/school/counting', { isCounting }),
+  questions: (id: LessonId) => readQuestions(call('GET', `/lessons/${id}/questions`)),
+  answerQuestion: (id: LessonId, asked: string, answer: string) =>
+    readQuestions(call('PUT', `/lessons/${id}/questions/${asked}`, { answer })),
+  dropQuestion: (id: LessonId, asked: string) => readQuestions(call('DELETE', `/lessons/${id}/questions/${asked}`)),
   renewClassPage: (id: ClassId) => call('POST', `/classes/${id}/page`),
   closeClassPage: (id: ClassId) => call('DELETE', `/classes/${id}/page`),
 

@@ -8,6 +8,7 @@ import { useFilms } from '../lesson/films';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
 import ClassPages from './ClassPages.vue';
+import FromStudents from './FromStudents.vue';
 import LinksDialog from './links/LinksDialog.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
@@ -100,6 +101,7 @@ const exportVideo = () =>
           </n-button>
         </template>
       </div>
+      <from-students v-if="link" :classes="classes" />
       <problem-text v-if="sharing.problem || film.problem.value">
         {{ sharing.problem || film.problem.value }}
       </problem-text>
@@ -115,7 +117,7 @@ const exportVideo = () =>
   align-content: start;
 }
 
-.way {
+.share :deep(.way) {
   display: grid;
   gap: 0.7rem;
   padding: 1.1rem;
@@ -124,7 +126,7 @@ const exportVideo = () =>
   box-shadow: var(--shadow);
 }
 
-h2 {
+.share :deep(h2) {
   display: flex;
   gap: 0.5rem;
   align-items: center;

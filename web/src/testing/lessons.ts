@@ -12,6 +12,7 @@ export const lessonCalled = (id: string, more: Partial<LessonSummary> = {}): Les
   pageCount: 1,
   lengthSamples: 0,
   shared: false,
+  openQuestions: 0,
   madeAt: '2026-11-24T08:00:00.000Z',
   changedAt: '2026-11-24T08:00:00.000Z',
   binnedAt: null,

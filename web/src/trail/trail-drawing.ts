@@ -4,6 +4,7 @@ import type { PeakLevels } from '@kite-trail/core/sound/peaks';
 import { ribbonOf } from '@kite-trail/core/sound/ribbon';
 import type { Cue } from '@kite-trail/core/trail/captions';
 import type { PlacedChapter } from '@kite-trail/core/trail/chapters';
+import type { PlacedPrompt } from '@kite-trail/core/trail/prompts';
 import { isSilenced, placeSegments, type Programme, type Segment } from '@kite-trail/core/trail/programme';
 import type { Trail } from '@kite-trail/core/trail/trail';
 import { clockText } from '../look/time';
@@ -20,12 +21,14 @@ export interface TrailPicture {
 export interface TrailLanes {
   chapters: readonly PlacedChapter[];
   cues: readonly Cue[];
+  prompts: readonly PlacedPrompt[];
 }
 
 const FONT = "'Atkinson Hyperlegible Next Variable', sans-serif";
 /** How high the ruler of an editor is, and the lane for captions at its foot, in CSS pixels. */
 export const RULER_PX = 32;
 const CUES_PX = 26;
+const FLAG_PX = 17;
 
 /** Draws the trail; in an editor with its lanes, and with its segments in between. */
 export function drawStrip(
@@ -41,6 +44,7 @@ export function drawStrip(
   drawSegments(surface, picture.programme, inner);
   drawTrail(surface, picture, inner, false);
   drawRuler(surface, lanes.chapters, { ...area, height: RULER_PX });
+  drawPrompts(surface, lanes.prompts, inner);
   drawCues(surface, lanes.cues, { ...area, top: foot + 2, height: CUES_PX - 2 });
 }
 
@@ -117,6 +121,21 @@ function drawRuler(surface: CanvasRenderingContext2D, chapters: readonly PlacedC
       size: 14,
       color: area.color('ink'),
     });
+  }
+}
+
+/** Draws where playback halts with a question: a line with a flag that asks. */
+function drawPrompts(surface: CanvasRenderingContext2D, prompts: readonly PlacedPrompt[], area: TrailArea): void {
+  for (const { atSamples } of prompts) {
+    const x = xIn(area, atSamples);
+    if (x < 0 || x > area.width) continue;
+    const flag = Math.min(x, area.width - FLAG_PX);
+    surface.fillStyle = area.color('tail');
+    surface.fillRect(Math.min(x, area.width - 2), area.top, 2, area.height);
+    surface.fillRect(flag, area.top, FLAG_PX, FLAG_PX);
+    surface.font = `700 13px ${FONT}`;
+    surface.fillStyle = area.color('on-tail');
+    surface.fillText('?', flag + 5, area.top + 13);
   }
 }
 

@@ -7,6 +7,7 @@ import TakesView from '../trail/TakesView.vue';
 import CaptionsPanel from './panels/CaptionsPanel.vue';
 import ChaptersPanel from './panels/ChaptersPanel.vue';
 import PausesPanel from './panels/PausesPanel.vue';
+import PromptsPanel from './panels/PromptsPanel.vue';
 import SoundPanel from './panels/SoundPanel.vue';
 import VersionsPanel from './panels/VersionsPanel.vue';
 
@@ -33,6 +34,7 @@ const close = () => (panel.value = null);
     @seek="listening.seek"
     @hear="listening.hear"
   />
+  <prompts-panel v-else-if="shown === 'prompts'" :playhead="listening.samples" @close="close" @seek="listening.seek" />
   <sound-panel v-else-if="shown === 'sound'" @close="close" />
   <versions-panel v-else-if="shown === 'versions'" @close="close" />
   <takes-view v-else-if="shown === 'takes'" />

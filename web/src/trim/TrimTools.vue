@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { IconBadgeCc, IconBookmark, IconClockPause, IconStack2, IconVersions, IconVolume } from '@tabler/icons-vue';
+import {
+  IconBadgeCc,
+  IconBookmark,
+  IconClockPause,
+  IconHelpHexagon,
+  IconStack2,
+  IconVersions,
+  IconVolume,
+} from '@tabler/icons-vue';
 import type { Component } from 'vue';
 import { useSteps } from '../lesson/frame/steps';
 import { useTrimming } from './trimming';
@@ -12,6 +20,7 @@ const PANELS: Record<string, { label: string; sign: Component }> = {
   pauses: { label: 'Pauses', sign: IconClockPause },
   chapters: { label: 'Chapters', sign: IconBookmark },
   captions: { label: 'Captions', sign: IconBadgeCc },
+  prompts: { label: 'Prompts', sign: IconHelpHexagon },
   sound: { label: 'Sound', sign: IconVolume },
   versions: { label: 'Versions', sign: IconVersions },
   takes: { label: 'Takes', sign: IconStack2 },

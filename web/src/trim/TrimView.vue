@@ -21,7 +21,7 @@ const ink = useInkChoice();
 const surface = useSurface();
 const lesson = useLesson();
 
-const lanes = computed(() => ({ chapters: trimming.chapters, cues: trimming.cues }));
+const lanes = computed(() => ({ chapters: trimming.chapters, cues: trimming.cues, prompts: trimming.prompts }));
 
 const tool = (on: BoardSight) => inkPickingTool(on, ink, () => surface.moment!, listening.seek);
 surface.show(() => {

@@ -3,6 +3,7 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { cut } from '@kite-trail/core/trail/edit';
 import { programmeLength } from '@kite-trail/core/trail/programme';
 import { Timeline } from '@kite-trail/core/trail/timeline';
+import { placePrompts } from '@kite-trail/core/trail/prompts';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { onScopeDispose, watch } from 'vue';
 import { Stage } from '../playback/stage';
@@ -46,7 +47,11 @@ export function useRehearsedEdits(): void {
     const trail = flatten(programme, recorded.takes, earlier.trail);
     stage.show(new Timeline(recorded.base, trail, earlier).at(at));
     await idle();
-    const lanes = { chapters: trimming.chapters, cues: placeCaptions(programme, edition.captions) };
+    const lanes = {
+      chapters: trimming.chapters,
+      cues: placeCaptions(programme, edition.captions),
+      prompts: placePrompts(programme, edition.prompts),
+    };
     const area = { fromSamples: 0, toSamples: programmeLength(programme), top: 0, ...STRIP, color: BLACK };
     drawStrip(strip, { programme, trail, peaks: voices.peaks }, lanes, area);
   }

@@ -18,7 +18,16 @@ import {
   type CutInk,
   type Stretch,
 } from '@kite-trail/core/trail/edit';
-import { programmeLength, voiceOf, type Programme, isSilenced } from '@kite-trail/core/trail/programme';
+import {
+  programmeLength,
+  voiceOf,
+  type Programme,
+  isSilenced,
+  placeSegments,
+  toTake,
+} from '@kite-trail/core/trail/programme';
+import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
+import { placePrompts } from '@kite-trail/core/trail/prompts';
 import { pausesIn } from '@kite-trail/core/trail/quiet';
 import { computed, ref, shallowRef } from 'vue';
 import { useEditing } from '../lesson/edition/editing';
@@ -72,6 +81,12 @@ export const useTrimming = ofLesson(() => {
     const pages = { shownFirst: recorded.base.shown, pages: timeline.pagesAtEnd };
     return placeChapters(pages, programme, recorded.takes, lesson.edition.chapters);
   });
+  const prompts = computed(() => placePrompts(lesson.programme, lesson.edition.prompts));
+  /** Which moment of which take plays at a time of the trail. */
+  function momentAt(samples: number): TakeMoment | null {
+    const found = toTake(placeSegments(lesson.programme), Math.round(samples));
+    return found && { take: found.placed.segment.take, atSamples: found.takeSamples };
+  }
   /** Nothing is heard in the chosen stretch, because it was silenced. */
   const isChosenSilenced = computed(() => {
     if (!chosen.value) return false;
@@ -181,6 +196,8 @@ export const useTrimming = ofLesson(() => {
     splices,
     cues,
     chapters,
+    prompts,
+    momentAt,
     isSilenced: isChosenSilenced,
     cutOut,
     repeat,

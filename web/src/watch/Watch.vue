@@ -1,18 +1,20 @@
 <script setup lang="ts">
-import type { PageId } from '@kite-trail/core/lesson/ids';
-import { samplesToMs, secondsToSamples } from '@kite-trail/core/trail/clock';
+import { samplesToMs } from '@kite-trail/core/trail/clock';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import { refDebounced, useMediaQuery, useOnline, usePreferredReducedMotion } from '@vueuse/core';
 import { useKeptSetting } from '../device/kept-setting';
 import { clockText } from '../look/time';
 import type { ProgrammePlayer } from '../playback/programme-player';
 import { usePlayer } from '../playback/use-player';
+import { usePrompts } from './asking/prompts';
+import { useQuestions } from './asking/questions';
+import { useVisit } from './counting/use-visit';
 import CaptionsLine from './reading/CaptionsLine.vue';
 import { useOpened } from './opening/opened';
 import { useOwnWays } from './steering/own-ways';
 import { usePace } from './steering/pace';
 import PasscodeForm from './opening/PasscodeForm.vue';
-import { chapterFrom, stepFrom, strokeEnds, type Step } from './steering/steps';
+import { useGoing } from './steering/going';
 import TrailMap from './steering/TrailMap.vue';
 import { useWatching } from './steering/watching';
 import WatchControls, { type Beside } from './steering/WatchControls.vue';
@@ -26,6 +28,8 @@ const { token } = defineProps<{ token: string }>();
 const WatchedPageLater = defineAsyncComponent(() => import('./page/WatchedPage.vue'));
 const Transcript = defineAsyncComponent(() => import('./reading/Transcript.vue'));
 const PageList = defineAsyncComponent(() => import('./page/PageList.vue'));
+const PromptCard = defineAsyncComponent(() => import('./asking/PromptCard.vue'));
+const QuestionsPanel = defineAsyncComponent(() => import('./asking/QuestionsPanel.vue'));
 const WaysPanel = defineAsyncComponent(() => import('./steering/WaysPanel.vue'));
 
 const player = usePlayer<ProgrammePlayer>();
@@ -33,9 +37,13 @@ const { about, timeline, captions, images, arrivals, problem, isLocked, isWaitin
   token,
   player,
 );
-const { title, hasSound, chapters, loudness, length, files, load } = opened;
+const { title, hasSound, chapters, prompts, loudness, length, files, load } = opened;
 const ways = useOwnWays();
 const pace = usePace(player, timeline, loudness, hasSound);
+const { pages, skip, toPage, step, hear } = useGoing(player, timeline, chapters, pace);
+const { asked, answers, answer, goOn, askAgain } = usePrompts(token, player, prompts);
+const questions = useQuestions(token, about);
+useVisit(token, player, about, pace.voice);
 const page = ref<InstanceType<typeof WatchedPage>>();
 const kept = useKeptSetting<'yes' | 'no'>('kite-trail-reads-along', 'no');
 const readsAlong = computed({ get: () => kept.value === 'yes', set: (is) => (kept.value = is ? 'yes' : 'no') });
@@ -51,12 +59,12 @@ const trouble = computed(() => {
 const isTall = useMediaQuery('(max-width: 760px) and (max-aspect-ratio: 3/4)');
 const prefersMotion = usePreferredReducedMotion();
 
-const pages = computed(() => timeline.value?.pagesAtEnd ?? []);
 /** On a phone something always fills the room below the controls. */
 const beside = computed(() => {
   if (chosen.value || !isTall.value) return chosen.value;
   return pages.value.length > 1 ? 'pages' : captions.value.length > 0 ? 'transcript' : 'ways';
 });
+const asks = computed(() => prompts.value.length + questions.answered.value.length > 0 || questions.mayAsk.value);
 const hasLessMotion = computed(() => ways.motion.value === 'less' || prefersMotion.value === 'reduce');
 const moment = computed(() => {
   const now = timeline.value?.at(player.samples.value) ?? null;
@@ -67,36 +75,6 @@ const nowMs = computed(() => samplesToMs(player.samples.value));
 const said = computed(() =>
   captions.value.filter(({ startMs, endMs }) => nowMs.value >= startMs && nowMs.value < endMs),
 );
-/** When each page is first turned to. */
-const turns = computed(() => {
-  const found = new Map<PageId, number>();
-  for (const mark of timeline.value?.trail.marks ?? []) {
-    if (mark.kind === 'turn' && !found.has(mark.page)) found.set(mark.page, mark.atSamples);
-  }
-  return found;
-});
-const strokes = computed(() => (timeline.value ? strokeEnds(timeline.value.trail) : []));
-
-const skip = (seconds: number) => player.seek(player.samples.value + secondsToSamples(seconds));
-
-function toPage(number: number) {
-  const at = turns.value.get(pages.value[number - 1]);
-  if (at !== undefined) player.seek(at);
-}
-
-function step(by: Step, direction: 1 | -1) {
-  const now = player.samples.value;
-  const to = by === 'chapter' ? chapterFrom(chapters.value, now, direction) : stepFrom(strokes.value, now, direction);
-  // Before the first there is the beginning.
-  if (to !== null || direction < 0) player.seek(to ?? 0);
-}
-
-/** A mark is heard from where what is said with it begins. */
-function hear(atSamples: number) {
-  player.seek(pace.phraseAt(atSamples));
-  player.play();
-}
-
 async function print() {
   const { printPages } = await import('./page/printing');
   await printPages(timeline.value!, images.value!, title.value);
@@ -156,8 +134,17 @@ function fromBeginning() {
         />
       </watched-page-later>
       <div v-else class="page-to-come"></div>
+      <prompt-card
+        v-if="asked"
+        :key="asked.id"
+        class="beside"
+        :prompt="asked"
+        :answer="answers[asked.id] ?? ''"
+        @answer="answer(asked.id, $event)"
+        @go-on="goOn"
+      />
       <transcript
-        v-if="beside === 'transcript'"
+        v-else-if="beside === 'transcript'"
         class="beside"
         :captions="captions"
         :chapters="chapters"
@@ -174,6 +161,17 @@ function fromBeginning() {
         :arrivals="arrivals"
         @page="toPage"
       />
+      <questions-panel
+        v-else-if="beside === 'questions'"
+        class="beside"
+        :playhead="player.samples.value"
+        :prompts="prompts"
+        :answers="answers"
+        :questions="questions"
+        @seek="player.seek($event)"
+        @prompt="askAgain"
+        @close="chosen = null"
+      />
       <ways-panel
         v-else-if="beside === 'ways' && timeline"
         class="beside"
@@ -182,6 +180,7 @@ function fromBeginning() {
         :chapters="chapters"
         :has-captions="captions.length > 0"
         :files="files"
+        :is-counted="about?.isCounted ?? false"
         @step="step"
         @print="print"
         @full-screen="page?.fill()"
@@ -196,6 +195,8 @@ function fromBeginning() {
         :chapters="chapters"
         :playhead="player.samples.value"
         :repeated="pace.repeated.value"
+        :prompts="prompts"
+        :questions="questions.answered.value"
         @seek="player.seek"
       />
       <div v-else class="map-to-come"></div>
@@ -208,6 +209,7 @@ function fromBeginning() {
         :chapters="chapters"
         :has-pages="pages.length > 1"
         :has-captions="captions.length > 0"
+        :has-questions="asks"
         @skip="skip"
       />
     </div>

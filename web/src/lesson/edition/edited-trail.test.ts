@@ -12,6 +12,7 @@ import { atSchool } from '../../testing/at-school';
 import { profileWorkers } from '../../testing/profile-workers';
 import { useCaptions } from '../../trim/panels/captions';
 import { useChapters } from '../../trim/panels/chapters';
+import { usePrompts } from '../../trim/panels/prompts';
 import { useEditing } from './editing';
 import { useInkChoice } from '../../trim/ink/ink-choice';
 import { useLesson } from '../lesson';
@@ -280,5 +281,28 @@ describe('chapters', () => {
     useTrimming().cutOut('keep');
     expect(listed()).toContainEqual(['The hitch', 2]);
     expect(edition().chapters).toBe(chapters);
+  });
+});
+
+describe('prompts', () => {
+  const listed = () => usePrompts().listed.map(({ prompt, atSamples }) => [prompt.question, atSamples / SECOND]);
+
+  it('are made where the playhead is, worded, moved and taken away, and stay where they are when the trail is edited', () => {
+    const prompts = usePrompts();
+    const late = prompts.add(8 * SECOND)!;
+    const early = prompts.add(2 * SECOND)!;
+    prompts.word(late, { question: ' Which knot? ', answer: ' A bowline. ' });
+    prompts.word(early, { question: '  ' });
+    expect(listed()).toEqual([
+      ['What comes next?', 2],
+      ['Which knot?', 8],
+    ]);
+    expect(useLesson().edition.prompts[0].answer).toBe('A bowline.');
+    choose(4, 6);
+    useTrimming().cutOut('keep');
+    expect(listed()).toContainEqual(['Which knot?', 6]);
+    prompts.move(early, 1 * SECOND);
+    prompts.drop(late);
+    expect(listed()).toEqual([['What comes next?', 1]]);
   });
 });

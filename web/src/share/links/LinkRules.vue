@@ -37,6 +37,7 @@ const endsAtMs = ref(before.endsAt === null ? Date.now() + DAY_MS : Date.parse(b
 const passcode = ref('');
 const losesPasscode = ref(false);
 const hasCaptions = ref(before.allows.captions);
+const mayAsk = ref(before.allows.questions);
 const isToSave = ref(before.allows.download);
 const isListed = ref(before.isListed);
 const mayCopy = ref(before.mayCopy);
@@ -69,7 +70,7 @@ function keep() {
     isListed: isListed.value,
     mayCopy: isListed.value && mayCopy.value,
     endsAt: endOf(),
-    allows: { captions: hasCaptions.value, download: isToSave.value },
+    allows: { captions: hasCaptions.value, download: isToSave.value, questions: mayAsk.value },
     sites: sites.value.split(/\s+/).filter(Boolean),
   });
   const asks = passcode.value.trim() || (losesPasscode.value ? null : undefined);
@@ -127,6 +128,7 @@ function keep() {
       <legend>Students may</legend>
       <n-checkbox v-model:checked="hasCaptions">Read captions</n-checkbox>
       <n-checkbox v-model:checked="isToSave">Save sound and text</n-checkbox>
+      <n-checkbox v-model:checked="mayAsk">Leave questions, and read those you answer</n-checkbox>
     </fieldset>
     <fieldset>
       <legend>Other teachers</legend>

@@ -26,6 +26,7 @@ export function rulesInWords({ settings, hasPasscode, part }: Link, className: s
     [isListed, mayCopy ? 'In the catalogue, to copy' : 'In the catalogue'],
     [allows.download, 'To save'],
     [!allows.captions, 'No captions'],
+    [allows.questions, 'Questions'],
     [sites.length > 0, sites.length === 1 ? 'On 1 site' : `On ${sites.length} sites`],
   ];
   return said.filter(([is]) => is).map(([, words]) => words);

@@ -1,4 +1,3 @@
-import { placeSegments, toTake } from '@kite-trail/core/trail/programme';
 import type { Chapter, PlacedChapter } from '@kite-trail/core/trail/chapters';
 import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
 import { computed } from 'vue';
@@ -19,18 +18,13 @@ export const useChapters = ofLesson(() => {
   const without = (moment: TakeMoment) => lesson.edition.chapters.filter((one) => !isAt(one, moment));
   const put = (chapters: readonly Chapter[]) => void editing.change({ chapters });
 
-  function momentAt(samples: number): TakeMoment | null {
-    const found = toTake(placeSegments(lesson.programme), Math.round(samples));
-    return found && { take: found.placed.segment.take, atSamples: found.takeSamples };
-  }
-
   function rename({ moment, title: before }: PlacedChapter, title: string): void {
     const after = title.trim();
     if (after !== '' && after !== before) put([...without(moment), { ...moment, title: after }]);
   }
 
   function add(samples: number, title: string): void {
-    const moment = momentAt(samples);
+    const moment = trimming.momentAt(samples);
     if (moment) put([...without(moment), { ...moment, title }]);
   }
 
@@ -40,7 +34,7 @@ export const useChapters = ofLesson(() => {
   }
 
   function move({ moment, title }: PlacedChapter, samples: number): void {
-    const to = momentAt(samples);
+    const to = trimming.momentAt(samples);
     if (!to || isAt(to, moment)) return;
     const others = without(moment).filter((one) => !isAt(one, to));
     put([...others, { ...moment, title: null }, { ...to, title }]);

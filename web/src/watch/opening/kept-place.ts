@@ -1,4 +1,5 @@
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
+import { keptByLink } from './kept-by-link';
 
 /** How far somebody came in a lesson, on this device alone. */
 export interface KeptPlace {
@@ -8,30 +9,13 @@ export interface KeptPlace {
   seenMs: number;
 }
 
-const KEY = 'kite-trail-watched';
-const MOST_KEPT = 300;
 /** Whoever has seen less, or all but so much, begins at the beginning. */
 const EDGE_SAMPLES = secondsToSamples(5);
 
-/** Of every lesson that was watched on this device, by its link. */
-export function keptPlaces(): Record<string, KeptPlace> {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Record<string, KeptPlace>;
-  } catch {
-    return {};
-  }
-}
-
-/** Keeps how far somebody came. A device that keeps nothing forgets it. */
-export function keepPlace(token: string, place: KeptPlace): void {
-  const all = Object.entries({ ...keptPlaces(), [token]: place });
-  all.sort(([, a], [, b]) => b.seenMs - a.seenMs);
-  try {
-    localStorage.setItem(KEY, JSON.stringify(Object.fromEntries(all.slice(0, MOST_KEPT))));
-  } catch {
-    // It is full, or keeps nothing for this page.
-  }
-}
+/** Of every lesson that was watched on this device. */
+const places = keptByLink<KeptPlace>('kite-trail-watched', 300);
+export const keptPlaces = places.all;
+export const keepPlace = places.keep;
 
 /** Where somebody goes on, or 0. */
 export function placeToGoOn(token: string, lengthSamples: number): number {

@@ -27,6 +27,7 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
   const title = computed(() => about.value?.title ?? '');
   const hasSound = computed(() => about.value?.hasSound ?? false);
   const chapters = computed(() => about.value?.chapters ?? []);
+  const prompts = computed(() => about.value?.prompts ?? []);
   const loudness = computed(() => Uint8Array.from(atob(about.value?.loudness ?? ''), (letter) => letter.charCodeAt(0)));
   const length = computed(() => about.value?.lengthSamples ?? 0);
   /** What may be saved. */
@@ -78,6 +79,6 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
 
   return {
     ...{ about, timeline, captions, images, arrivals, problem, isLocked, isWaiting, goesOnAt },
-    ...{ title, hasSound, chapters, loudness, length, files, load },
+    ...{ title, hasSound, chapters, prompts, loudness, length, files, load },
   };
 }

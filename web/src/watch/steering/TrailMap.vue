@@ -15,6 +15,8 @@ const props = defineProps<{
   chapters: Watch['chapters'];
   playhead: number;
   repeated: { from: number; to: number | null } | null;
+  prompts: Watch['prompts'];
+  questions: Watch['questions'];
 }>();
 const emit = defineEmits<{ seek: [samples: number] }>();
 
@@ -72,6 +74,8 @@ watch(() => [props.timeline, props.loudness, room.color.value], draw);
     <span class="ahead" :style="{ left: partOf(playhead) }"></span>
     <span v-for="one in beginnings" :key="one.startSamples" class="chapter" :style="{ left: partOf(one.startSamples) }">
     </span>
+    <span v-for="one in prompts" :key="one.id" class="sign" :style="{ left: partOf(one.atSamples) }">?</span>
+    <span v-for="one in questions" :key="one.id" class="sign asked" :style="{ left: partOf(one.atSamples) }"></span>
     <span class="playhead" :style="{ left: partOf(playhead) }"></span>
     <input
       class="along"
@@ -144,6 +148,30 @@ canvas {
   content: '';
   background: var(--ink);
   border: 3px solid var(--sail);
+  border-radius: 50%;
+}
+
+/* Where the teacher asks, and where others have asked. */
+.sign {
+  position: absolute;
+  top: -2px;
+  width: 18px;
+  height: 18px;
+  margin-left: -9px;
+  font-size: 0.8rem;
+  font-weight: 700;
+  line-height: 18px;
+  color: var(--on-tail);
+  text-align: center;
+  pointer-events: none;
+  background: var(--tail);
+  border-radius: 5px;
+}
+
+.asked {
+  width: 10px;
+  height: 10px;
+  margin-left: -5px;
   border-radius: 50%;
 }
 

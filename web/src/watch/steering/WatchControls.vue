@@ -8,7 +8,7 @@ import { VOICE_SPEEDS, type Pace } from './pace';
 import { BACK_SECONDS } from './watch-keys';
 
 /** What lies beside the page, or below it on a phone. */
-export type Beside = 'transcript' | 'pages' | 'ways';
+export type Beside = 'transcript' | 'pages' | 'questions' | 'ways';
 
 /** Big plain controls: play, back, chapter, captions, speed, and what lies beside the page. */
 const props = defineProps<{
@@ -18,6 +18,7 @@ const props = defineProps<{
   chapters: Watch['chapters'];
   hasPages: boolean;
   hasCaptions: boolean;
+  hasQuestions: boolean;
 }>();
 const readsAlong = defineModel<boolean>('readsAlong', { required: true });
 const beside = defineModel<Beside | null>('beside', { required: true });
@@ -30,6 +31,7 @@ const chapterNumber = computed(() =>
 const PANELS = computed(() => [
   ...(props.hasPages ? [{ which: 'pages' as const, name: 'Pages' }] : []),
   ...(props.hasCaptions ? [{ which: 'transcript' as const, name: 'Transcript' }] : []),
+  ...(props.hasQuestions ? [{ which: 'questions' as const, name: 'Questions' }] : []),
   { which: 'ways' as const, name: 'More' },
 ]);
 </script>

@@ -13,6 +13,7 @@ const props = defineProps<{
   hasCaptions: boolean;
   /** What may be saved, as files. */
   files: readonly { name: string; label: string; url: string }[];
+  isCounted: boolean;
 }>();
 const emit = defineEmits<{ step: [by: Step, direction: 1 | -1]; print: []; fullScreen: []; close: [] }>();
 
@@ -103,6 +104,10 @@ function repeatText(): string {
       <button class="plain wide" @click="emit('print')">Print the pages</button>
       <a v-for="one in files" :key="one.url" class="plain wide" :href="one.url" :download="one.name">{{ one.label }}</a>
       <button v-if="canFill" class="plain wide" @click="emit('fullScreen')">Full screen</button>
+      <p v-if="isCounted" class="note">
+        Your teacher’s school counts how often each part of this lesson is watched. It keeps sums alone: no names, no
+        addresses.
+      </p>
     </div>
   </section>
 </template>
@@ -186,6 +191,12 @@ select {
   justify-content: center;
   color: inherit;
   text-decoration: none;
+}
+
+.note {
+  margin: 0.6rem 0 0;
+  font-size: 0.9rem;
+  color: var(--ink-soft);
 }
 
 [aria-pressed='true'] {

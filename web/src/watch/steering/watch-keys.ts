@@ -33,7 +33,7 @@ export function useWatchKeys({ toggle, skip, step, toStart, toEnd }: WatchAction
     const target = event.target as HTMLElement;
     const act = keys[event.shiftKey && event.key.startsWith('Arrow') ? `Shift ${event.key}` : event.key];
     if (!act || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (target.closest('select, input:not([type="range"], [type="checkbox"])')) return;
+    if (target.closest('select, textarea, input:not([type="range"], [type="checkbox"])')) return;
     // A button is pressed by Space, and the bar goes along by arrows.
     if (target.closest(event.key === ' ' ? 'button, a, input[type="checkbox"]' : 'input')) return;
     event.preventDefault();

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import type { SchoolClass } from '@kite-trail/core/contract/class';
+import type { Question } from '@kite-trail/core/contract/question';
+import { placePrompts } from '@kite-trail/core/trail/prompts';
+import type { PromptId } from '@kite-trail/core/lesson/ids';
+import { IconTrash } from '@tabler/icons-vue';
+import { NButton, NPopconfirm } from 'naive-ui';
+import { computed } from 'vue';
+import DialogCard from '../../controls/DialogCard.vue';
+import KeptText from '../../controls/KeptText.vue';
+import ProblemText from '../../controls/ProblemText.vue';
+import { useAttempt } from '../../controls/attempt';
+import { useLesson } from '../../lesson/lesson';
+import { clockText } from '../../look/time';
+import { api } from '../../server/api';
+import { useListening } from '../../trail/listening';
+
+/** What students have asked, at which moment, and what the teacher answers: answered ones are read by all who watch. */
+const props = defineProps<{ questions: readonly Question[]; classes: readonly SchoolClass[] }>();
+const emit = defineEmits<{ close: []; changed: [questions: Question[]] }>();
+
+const lesson = useLesson();
+const listening = useListening();
+const { problem, attempt } = useAttempt();
+const DAY = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' });
+
+/** Where each is in the trail now; nowhere where its moment has been cut out. */
+const places = computed(() => {
+  const asked = props.questions.map(({ id, moment, question }) => ({
+    ...{ id: id as string as PromptId, question, answer: '' },
+    ...moment,
+  }));
+  return new Map(
+    placePrompts(lesson.programme, asked).map(({ prompt, atSamples }) => [prompt.id as string, atSamples]),
+  );
+});
+const fromWhom = ({ link, schoolClass, askedAt }: Question) =>
+  [props.classes.find(({ id }) => id === schoolClass)?.name ?? link, DAY.format(new Date(askedAt))]
+    .filter(Boolean)
+    .join(', ');
+
+const answer = ({ id }: Question, text: string) =>
+  attempt(async () => emit('changed', await api.answerQuestion(lesson.document!.id, id, text)));
+const drop = ({ id }: Question) =>
+  attempt(async () => emit('changed', await api.dropQuestion(lesson.document!.id, id)));
+
+function goTo(samples: number) {
+  listening.seek(samples);
+  emit('close');
+}
+</script>
+
+<template>
+  <dialog-card title="Questions" show style="width: min(760px, 96vw)" @update:show="emit('close')">
+    <p v-if="questions.length === 0" class="note">
+      Nobody has asked anything. Whether students may ask is among a link’s rules.
+    </p>
+    <ol v-else>
+      <li v-for="one in questions" :key="one.id">
+        <div class="head">
+          <button v-if="places.has(one.id)" class="time" @click="goTo(places.get(one.id)!)">
+            {{ clockText(places.get(one.id)!) }}
+          </button>
+          <span v-else class="note">cut out</span>
+          <span class="note">{{ fromWhom(one) }}</span>
+          <span class="grow"></span>
+          <n-popconfirm @positive-click="drop(one)">
+            <template #trigger>
+              <n-button quaternary :aria-label="`Delete: ${one.question}`">
+                <template #icon><icon-trash :size="18" /></template>
+              </n-button>
+            </template>
+            The question and its answer go for good.
+          </n-popconfirm>
+        </div>
+        <p class="question" dir="auto">{{ one.question }}</p>
+        <label>
+          {{ one.answer === null ? 'Your answer, for all who watch' : 'Answered, for all who watch' }}
+          <kept-text
+            is-long
+            rows="2"
+            maxlength="2000"
+            dir="auto"
+            :aria-label="`Your answer to: ${one.question}`"
+            :value="one.answer ?? ''"
+            @keep="answer(one, $event)"
+          />
+        </label>
+      </li>
+    </ol>
+    <problem-text v-if="problem">{{ problem }}</problem-text>
+  </dialog-card>
+</template>
+
+<style scoped>
+ol {
+  display: grid;
+  gap: 1rem;
+  padding: 0;
+  margin: 0;
+  list-style: none;
+}
+
+li {
+  display: grid;
+  gap: 0.3rem;
+  padding-bottom: 0.8rem;
+  border-bottom: 1px solid var(--line);
+}
+
+.head {
+  display: flex;
+  gap: 0.7rem;
+  align-items: center;
+}
+
+.grow {
+  flex: 1;
+}
+
+.time {
+  min-width: 3rem;
+  min-height: 44px;
+  padding: 0;
+  font: inherit;
+  font-variant-numeric: tabular-nums;
+  color: var(--tail);
+  text-align: start;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
+}
+
+.question {
+  margin: 0;
+  font-size: 1.1rem;
+  white-space: pre-line;
+}
+
+label {
+  display: grid;
+  gap: 0.2rem;
+  font-size: 0.9rem;
+  color: var(--ink-soft);
+}
+
+textarea {
+  padding: 0.5rem 0.7rem;
+  font: inherit;
+  font-size: 1rem;
+  color: var(--ink);
+  resize: vertical;
+  background: var(--paper);
+  border: 1px solid var(--field-line);
+  border-radius: 8px;
+}
+
+.note {
+  margin: 0;
+  color: var(--ink-soft);
+}
+</style>
