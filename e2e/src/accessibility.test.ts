@@ -93,7 +93,7 @@ async function check() {
 }
 
 /** What can lie beside the page while the trail is edited. */
-const TRIM_PANELS = ['Pauses', 'Chapters', 'Captions', 'Sound', 'Versions', 'Takes'];
+const TRIM_PANELS = ['Pauses', 'Chapters', 'Captions', 'Prompts', 'Sound', 'Versions', 'Takes'];
 
 describe('the lesson’s screen, for all hands and eyes', () => {
   it('is sound while preparing', check);
@@ -169,6 +169,7 @@ describe('the lesson’s screen, for all hands and eyes', () => {
     await teacher.press(name);
     await teacher.find('button', `Close the ${name.toLowerCase()}`);
     if (name === 'Captions') await teacher.press('Lay out');
+    if (name === 'Prompts') await (await teacher.page.waitForSelector('button ::-p-text(Ask at)'))!.click();
     await check();
   });
 
@@ -197,11 +198,25 @@ describe('all other screens', () => {
     await teacher.press('Rules of The lesson');
     await teacher.find('button', 'Keep');
     await check();
+    await (await teacher.find('checkbox', 'Leave questions, and read those you answer')).click();
+    await teacher.press('Keep');
+    await teacher.isGone('button', 'Keep');
+    await teacher.page.keyboard.press('Escape');
+    await teacher.isGone('dialog', 'Links to this lesson');
+    await teacher.press('Not watched yet');
+    await teacher.find('switch', 'Count how this lesson is watched');
+    await check();
     await teacher.page.goto(link);
     await teacher.find('button', 'Play');
     await check();
     await teacher.press('More');
     await teacher.find('button', 'Print the pages');
+    await check();
+    await teacher.press('Questions');
+    await teacher.find('button', 'Send');
+    await check();
+    await (await teacher.page.waitForSelector('.entry'))!.click();
+    await teacher.find('dialog', 'What comes next?');
     await check();
   });
 
