@@ -53,7 +53,13 @@ export class School {
 
   async begin(): Promise<void> {
     this.said = '';
-    const env = { ...process.env, PORT: String(this.port), DATA_DIR: this.folder, ...this.environment };
+    const env = {
+      ...process.env,
+      PORT: String(this.port),
+      DATA_DIR: this.folder,
+      DEMO_UNSHARED: '1',
+      ...this.environment,
+    };
     const child = spawn(process.execPath, ['--import', 'tsx', this.program], { cwd: root, env, stdio: 'pipe' });
     this.child = child;
     await new Promise<void>((resolve, reject) => {

@@ -1,7 +1,8 @@
 import { HIGHEST_PEAK_DBTP, hottestOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import type { PeakReport } from '../workers/peak.worker';
 import PeakWorker from '../workers/peak.worker?worker';
-import type { SoundReport, SoundTask } from '../workers/sound.worker';
+import type { SoundTask } from '../workers/sound-file';
+import type { SoundReport } from '../workers/sound.worker';
 import SoundWorker from '../workers/sound.worker?worker';
 
 /** A programme with where its voices are, and how it is mastered under a ceiling; the usual one where none is given. */

@@ -1,6 +1,6 @@
 import { DecodedPeak } from './decoded-peak';
 import { encodeProgrammeSound } from './programme-sound';
-import type { SoundTask } from './sound.worker';
+import type { SoundTask } from './sound-file';
 
 /** How high the peaks of a programme's sound are once it is encoded and decoded, in dBTP; `null` where that cannot be told. */
 export type PeakReport = { peakDb: number | null } | { failed: string };

@@ -1,13 +1,7 @@
 import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
-import {
-  joinHeard,
-  ProfileGatherer,
-  profileOf,
-  type HeardVoice,
-  type TakeProfile,
-} from '@kite-trail/core/sound/profile';
+import { joinHeard, profileOf, type HeardVoice, type TakeProfile } from '@kite-trail/core/sound/profile';
 import type { Stretch } from '@kite-trail/core/trail/edit';
-import { decodeSound, openSound } from './take-sound-reader';
+import { listenTo } from './listening';
 
 /** To read what was heard of a voice, to listen to a part of a sound, or to put together what was heard. */
 export type ProfileTask = { kept: string } | { sound: string; part: Stretch } | { heard: readonly HeardVoice[] };
@@ -27,21 +21,9 @@ onmessage = async ({ data: task }: MessageEvent<ProfileTask>) => {
 
 async function found(task: ProfileTask): Promise<KnownVoice | HeardVoice> {
   if ('kept' in task) return decodeHeard(new Uint8Array(await (await fetch(task.kept)).arrayBuffer()));
-  if ('sound' in task) return listened(task.sound, task.part);
+  if ('sound' in task) return listenTo(task.sound, task.part);
   const heard = joinHeard(task.heard);
   return { profile: profileOf(heard), bytes: encodeHeard(heard) };
-}
-
-async function listened(url: string, { fromSamples, toSamples }: Stretch): Promise<HeardVoice> {
-  const gatherer = new ProfileGatherer(fromSamples);
-  const track = await openSound(url);
-  if (!track) return gatherer.finish();
-  const begin = gatherer.beginSamples;
-  for await (const { atSamples, samples } of decodeSound(track, begin)) {
-    if (atSamples >= toSamples) break;
-    gatherer.add(samples.subarray(Math.max(0, begin - atSamples), toSamples - atSamples));
-  }
-  return gatherer.finish();
 }
 
 function buffersOf(report: KnownVoice | HeardVoice): ArrayBuffer[] {

@@ -1,0 +1,170 @@
+import { NOTHING_SAID } from '@kite-trail/core/contract/lesson';
+import { USUAL_LINK } from '@kite-trail/core/contract/link';
+import { UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
+import type { PromptId, TakeId } from '@kite-trail/core/lesson/ids';
+import { seeded } from '@kite-trail/core/random/seeded';
+import { samplesToSeconds } from '@kite-trail/core/trail/clock';
+import { placeSegments, toProgramme, type Programme } from '@kite-trail/core/trail/programme';
+import { named, readAsset } from '@kite-trail/server/assets/assets';
+import { checkUpload, keepUploadPart } from '@kite-trail/server/assets/uploads';
+import type {
+  ClassRow,
+  LessonRow,
+  LinkRow,
+  PublicationRow,
+  TakeRow,
+  VisitDayRow,
+  VisitSumsRow,
+} from '@kite-trail/server/database/rows';
+import { inTransaction } from '@kite-trail/server/database/transaction';
+import { currentEdition, editLesson } from '@kite-trail/server/lessons/editions';
+import { lessonOf, sayAbout } from '@kite-trail/server/lessons/lessons';
+import { changeLink } from '@kite-trail/server/links/links';
+import { makePublishable } from '@kite-trail/server/publishing/publishable';
+import { publish } from '@kite-trail/server/publishing/publishing';
+import { answer, ask } from '@kite-trail/server/questions/questions';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import { readNarration } from '../narration/files';
+import { compass } from '../teaching/compass';
+import type { Script } from '../teaching/script';
+import { tide } from '../teaching/tide';
+import { linkSoundOf, type LinkSound } from './sound';
+import { madeUpVisits } from './visits';
+
+/** How a recorded lesson of the demo is shared, and what came of it. */
+interface Shared {
+  script: Script;
+  description: string;
+  level: string;
+  visits: number;
+  /** What it halts with, before which beat. */
+  prompts: readonly { beat: number; question: string; answer: string }[];
+  questions: readonly { beat: number; question: string; answer?: string }[];
+}
+
+const SHARED: readonly Shared[] = [
+  {
+    script: compass,
+    description: 'What to steer by the compass when the course is drawn on the chart.',
+    level: 'Day skipper',
+    visits: 31,
+    prompts: [
+      {
+        beat: 4,
+        question: 'The course is 075° true. With 4° west and 3° east: what do you steer?',
+        answer: '076°. West is added, east is taken off.',
+      },
+    ],
+    questions: [
+      { beat: 3, question: 'Where do I find the deviation of our own boat?', answer: 'On the card beside the chart.' },
+      { beat: 9, question: 'Is it the other way round when I take a bearing?' },
+    ],
+  },
+  {
+    script: tide,
+    description: 'How high the water stands between low and high water.',
+    level: 'Day skipper',
+    visits: 22,
+    prompts: [],
+    questions: [{ beat: 3, question: 'Does it hold in the river mouth, too?', answer: 'No: ask the harbour office.' }],
+  },
+];
+
+const DAY_MS = 24 * 3600 * 1000;
+
+/** Shares what was recorded, with its class and in the catalogue, and lets made-up students watch and ask. */
+export async function shareDemo(db: Knex): Promise<void> {
+  for (const [i, how] of SHARED.entries()) {
+    const row = (await db<LessonRow>('lessons').where({ title: how.script.title }).first())!;
+    const sound = await linkSoundOf(await currentEdition(db, row), (take) => soundOf(db, take));
+    await inTransaction(db, (trx) => share(trx, row, how, sound, seeded(i + 1)));
+  }
+}
+
+async function soundOf(db: Knex, take: TakeId): Promise<Uint8Array> {
+  const { sound_asset } = (await db<TakeRow>('takes').where({ id: take }).first())!;
+  return readAsset(db, sound_asset!);
+}
+
+async function share(db: Knex, row: LessonRow, how: Shared, sound: LinkSound, random: () => number): Promise<void> {
+  const { script, description, level } = how;
+  await sayAbout(db, row, { ...NOTHING_SAID, description, level, subject: 'Navigation', licence: 'CC BY-SA' });
+  const before = await currentEdition(db, row);
+  const take = before.programme[0].take;
+  const { startsSamples } = readNarration(script.name);
+  const prompts = how.prompts.map(({ beat, question, answer: said }) => ({
+    id: nanoid(12) as PromptId,
+    ...{ take, atSamples: startsSamples[beat], question, answer: said },
+  }));
+  await editLesson(db, await lessonOf(db, row.id), { ...before, prompts });
+
+  const lesson = await lessonOf(db, row.id);
+  const file = named(sound.file);
+  for (let n = 0; n < uploadPartCount(sound.file.length); n++) {
+    const part = sound.file.subarray(n * UPLOAD_PART_BYTES, (n + 1) * UPLOAD_PART_BYTES);
+    await keepUploadPart(db, lesson.teacher_id, file.id, n, Buffer.from(part));
+  }
+  await publish(
+    db,
+    lesson,
+    {
+      programmeN: lesson.programme_n,
+      sound: file.id,
+      loudness: Buffer.from(sound.loudness).toString('base64'),
+      part: null,
+    },
+    {
+      played: await makePublishable(db, { lesson: lesson.id, part: null }),
+      mixed: await checkUpload(db, { teacher: lesson.teacher_id, asset: file.id }),
+    },
+  );
+
+  const link = (await db<LinkRow>('links').where({ lesson_id: lesson.id }).first())!;
+  const { id: schoolClass } = (await db<ClassRow>('classes').where({ name: script.taughtTo }).first())!;
+  const settings = { ...USUAL_LINK, schoolClass, isListed: true, mayCopy: true };
+  await changeLink(db, lesson, link, { settings: { ...settings, allows: { ...USUAL_LINK.allows, questions: true } } });
+  const playsAt = (beat: number) => playedAt(before.programme, take, startsSamples[beat]);
+  await letWatch(db, lesson, how, playsAt, random);
+}
+
+/** Students watch, and ask. */
+async function letWatch(
+  db: Knex,
+  lesson: LessonRow,
+  { visits, questions }: Shared,
+  playsAt: (beat: number) => number,
+  random: () => number,
+): Promise<void> {
+  const link = (await db<LinkRow>('links').where({ lesson_id: lesson.id }).first())!;
+  const { token, publication_id } = link;
+  const publication = (await db<PublicationRow>('publications').where({ id: publication_id }).first())!;
+  const lengthSamples = Number(publication.length_samples);
+  const hardAt = questions.map(({ beat }) => playsAt(beat));
+  const { sums, daysAgo } = madeUpVisits(lengthSamples, { visits, hardAt }, random);
+  await db('visit_sums').insert({ token, publication_id, visits, sums: JSON.stringify(sums) } satisfies VisitSumsRow);
+  for (const [ago, count] of [...daysAgo.entries()].reverse()) {
+    if (count === 0) continue;
+    const day = new Date(Date.now() - ago * DAY_MS).toISOString().slice(0, 10);
+    const heard_seconds = Math.round(count * samplesToSeconds(lengthSamples) * 0.8);
+    await db('visit_days').insert({ token, day, visits: count, heard_seconds } satisfies VisitDayRow);
+    await db('links').where({ token }).update({ last_watched_on: day });
+  }
+  for (const { question, answer: said, beat } of questions) {
+    const id = nanoid();
+    await ask(db, link, publication, { id, question, atSamples: playsAt(beat) });
+    if (said) await answer(db, lesson, id, said);
+  }
+}
+
+/** When a moment of a take plays. */
+function playedAt(programme: Programme, take: TakeId, atSamples: number): number {
+  const placed = placeSegments(programme).find(
+    ({ segment }) =>
+      segment.kind === 'play' &&
+      segment.take === take &&
+      segment.fromSamples <= atSamples &&
+      atSamples < segment.toSamples,
+  );
+  return placed ? toProgramme(placed, atSamples) : 0;
+}
