@@ -84,6 +84,7 @@ const exportVideo = () =>
         </n-button>
         <work-progress v-if="sharing.progress !== null" label="Sharing" :done="sharing.progress" />
       </div>
+      <from-students v-if="link" :classes="classes" />
       <div class="way">
         <h2><icon-movie :size="22" /> Video</h2>
         <template v-if="exporting !== null">
@@ -101,7 +102,6 @@ const exportVideo = () =>
           </n-button>
         </template>
       </div>
-      <from-students v-if="link" :classes="classes" />
       <problem-text v-if="sharing.problem || film.problem.value">
         {{ sharing.problem || film.problem.value }}
       </problem-text>

@@ -66,7 +66,7 @@ const sentences = computed(() => {
   const slowed = mostOften(sums.slowed);
   return [
     `${ends} of ${visits} came to the end.`,
-    ...(gaveUp === null ? [] : [`Most who stopped before stopped at ${timeOf(gaveUp)}.`]),
+    ...(gaveUp === null ? [] : [`Most who stopped earlier stopped at ${timeOf(gaveUp)}.`]),
     ...(wentBack === null ? [] : [`Most went back to ${timeOf(wentBack)}.`]),
     ...(slowed === null ? [] : [`Most slowed down at ${timeOf(slowed)}.`]),
   ];
