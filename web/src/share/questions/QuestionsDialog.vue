@@ -92,6 +92,7 @@ function goTo(samples: number) {
   </dialog-card>
 </template>
 
+<style scoped src="../../controls/long-text.css"></style>
 <style scoped>
 ol {
   display: grid;
@@ -135,24 +136,6 @@ li {
   margin: 0;
   font-size: 1.1rem;
   white-space: pre-line;
-}
-
-label {
-  display: grid;
-  gap: 0.2rem;
-  font-size: 0.9rem;
-  color: var(--ink-soft);
-}
-
-textarea {
-  padding: 0.5rem 0.7rem;
-  font: inherit;
-  font-size: 1rem;
-  color: var(--ink);
-  resize: vertical;
-  background: var(--paper);
-  border: 1px solid var(--field-line);
-  border-radius: 8px;
 }
 
 .note {

@@ -84,6 +84,7 @@ async function add() {
   </side-panel>
 </template>
 
+<style scoped src="../../controls/long-text.css"></style>
 <style scoped>
 .prompt {
   display: grid;
@@ -110,23 +111,5 @@ async function add() {
   background: transparent;
   border: 0;
   border-radius: var(--radius);
-}
-
-label {
-  display: grid;
-  gap: 0.2rem;
-  font-size: 0.9rem;
-  color: var(--ink-soft);
-}
-
-textarea {
-  padding: 0.4rem 0.5rem;
-  font: inherit;
-  font-size: 1rem;
-  color: var(--ink);
-  resize: vertical;
-  background: var(--paper);
-  border: 1px solid var(--field-line);
-  border-radius: 8px;
 }
 </style>

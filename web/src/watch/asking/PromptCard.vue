@@ -27,7 +27,7 @@ async function compare() {
 </script>
 
 <template>
-  <section ref="card" class="card" role="dialog" aria-labelledby="prompt-asks" tabindex="-1">
+  <section ref="card" class="panel card" role="dialog" aria-labelledby="prompt-asks" tabindex="-1">
     <h2 id="prompt-asks" dir="auto">{{ prompt.question }}</h2>
     <label>
       Your answer
@@ -45,25 +45,19 @@ async function compare() {
   </section>
 </template>
 
+<style scoped src="../beside-panel.css"></style>
 <style scoped>
 .card {
-  display: grid;
   gap: 0.7rem;
-  align-content: start;
-  min-height: 0;
   padding: 1.1rem 1.3rem;
   overflow-y: auto;
-  background: var(--paper);
   border: 2px solid var(--tail);
-  border-radius: 14px;
   outline: none;
-  box-shadow: var(--shadow);
 }
 
 h2,
 h3,
 p {
-  margin: 0;
   white-space: pre-line;
 }
 
@@ -78,21 +72,6 @@ h3 {
 label {
   display: grid;
   gap: 0.3rem;
-}
-
-textarea {
-  padding: 0.5rem 0.7rem;
-  font: inherit;
-  color: inherit;
-  resize: vertical;
-  background: var(--sail);
-  border: 1px solid var(--field-line);
-  border-radius: var(--radius);
-}
-
-.note {
-  font-size: 0.9rem;
-  color: var(--ink-soft);
 }
 
 .teacher {

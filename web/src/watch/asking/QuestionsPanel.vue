@@ -37,7 +37,7 @@ async function send() {
 </script>
 
 <template>
-  <section class="questions" aria-label="Questions">
+  <section class="panel" aria-label="Questions">
     <header>
       <h2>Questions</h2>
       <button class="close" aria-label="Close the questions" @click="emit('close')">×</button>
@@ -78,18 +78,8 @@ async function send() {
   </section>
 </template>
 
+<style scoped src="../beside-panel.css"></style>
 <style scoped>
-.questions {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  padding: 0.6rem 0.9rem;
-  background: var(--paper);
-  border-radius: 14px;
-  box-shadow: var(--shadow);
-}
-
-header,
 .send {
   display: flex;
   gap: 0.5rem;
@@ -97,29 +87,9 @@ header,
   justify-content: space-between;
 }
 
-h2,
-h3,
-p {
-  margin: 0;
-}
-
-h2 {
-  font-size: 1.1rem;
-}
-
 h3 {
   margin-top: 0.6rem;
   font-size: 1rem;
-}
-
-.close {
-  width: 44px;
-  height: 44px;
-  padding: 0;
-  font-size: 1.6rem;
-  cursor: pointer;
-  background: none;
-  border: 0;
 }
 
 .list,
@@ -132,16 +102,6 @@ label {
 
 .list {
   overflow-y: auto;
-}
-
-textarea {
-  padding: 0.5rem 0.7rem;
-  font: inherit;
-  color: inherit;
-  resize: vertical;
-  background: var(--sail);
-  border: 1px solid var(--field-line);
-  border-radius: var(--radius);
 }
 
 .entry {
@@ -171,11 +131,6 @@ textarea {
 .time {
   font-variant-numeric: tabular-nums;
   color: var(--tail);
-}
-
-.note {
-  font-size: 0.9rem;
-  color: var(--ink-soft);
 }
 
 .problem {

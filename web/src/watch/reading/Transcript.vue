@@ -48,7 +48,7 @@ watch(
 </script>
 
 <template>
-  <section class="transcript" aria-label="Transcript">
+  <section class="panel" aria-label="Transcript">
     <header>
       <h2>Transcript</h2>
       <button class="close" aria-label="Close the transcript" @click="emit('close')">×</button>
@@ -91,35 +91,13 @@ watch(
   </section>
 </template>
 
+<style scoped src="../beside-panel.css"></style>
 <style scoped>
-.transcript {
-  display: flex;
-  flex-direction: column;
+.panel {
   gap: 0.6rem;
-  min-height: 0;
-  padding: 0.6rem 0.9rem;
-  background: var(--paper);
-  border-radius: 14px;
-  box-shadow: var(--shadow);
 }
 
-header {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-}
-
-h2,
-h3,
-p {
-  margin: 0;
-}
-
-h2 {
-  font-size: 1.1rem;
-}
-
-button {
+:where(button:not(.close)) {
   padding: 0;
   font: inherit;
   color: inherit;
@@ -127,13 +105,6 @@ button {
   cursor: pointer;
   background: none;
   border: 0;
-}
-
-.close {
-  width: 44px;
-  height: 44px;
-  font-size: 1.6rem;
-  text-align: center;
 }
 
 input {

@@ -31,7 +31,7 @@ function repeatText(): string {
 </script>
 
 <template>
-  <section class="ways" aria-label="Ways to watch">
+  <section class="panel" aria-label="Ways to watch">
     <header>
       <h2>Ways to watch</h2>
       <button class="close" aria-label="Close the ways to watch" @click="emit('close')">×</button>
@@ -112,29 +112,13 @@ function repeatText(): string {
   </section>
 </template>
 
+<style scoped src="../beside-panel.css"></style>
 <style scoped>
-.ways {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  padding: 0.6rem 0.9rem;
-  background: var(--paper);
-  border-radius: 14px;
-  box-shadow: var(--shadow);
-}
-
-header,
 .row {
   display: flex;
   gap: 0.5rem;
   align-items: center;
   justify-content: space-between;
-}
-
-h2,
-h3 {
-  margin: 0;
-  font-size: 1.1rem;
 }
 
 h3 {
@@ -151,16 +135,6 @@ h3 {
   gap: 0.4rem;
   align-content: start;
   overflow-y: auto;
-}
-
-.close {
-  width: 44px;
-  height: 44px;
-  padding: 0;
-  font-size: 1.6rem;
-  cursor: pointer;
-  background: none;
-  border: 0;
 }
 
 select {
@@ -194,9 +168,7 @@ select {
 }
 
 .note {
-  margin: 0.6rem 0 0;
-  font-size: 0.9rem;
-  color: var(--ink-soft);
+  margin-top: 0.6rem;
 }
 
 [aria-pressed='true'] {
