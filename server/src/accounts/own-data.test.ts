@@ -43,6 +43,8 @@ it('is all that is a teacher’s, byte for byte, and nothing of anybody else', a
       'templates/templates.json',
       `${folder}/lesson.json`,
       `${folder}/links.json`,
+      `${folder}/questions.json`,
+      `${folder}/watched.json`,
       `${folder}/takes/take-0001/sound.ogg`,
       `${folder}/takes/take-0001/marks.bin`,
       `${folder}/takes/take-0002/parts/000000.bin`,
@@ -59,6 +61,8 @@ it('is all that is a teacher’s, byte for byte, and nothing of anybody else', a
   expect(JSON.parse(files.get(`${folder}/links.json`)!.toString())).toEqual(
     await json(call('GET', `/lessons/${id}/links`)),
   );
+  const watched = JSON.parse(files.get(`${folder}/watched.json`)!.toString());
+  expect(watched).toEqual(await json(call('GET', `/lessons/${id}/insight`)));
   const account = files.get('account.json')!.toString();
   expect(JSON.parse(account)).toMatchObject({ email: 'mate@example.org' });
   expect(account).not.toMatch(new RegExp(`argon2|${PASSWORD}`));

@@ -33,10 +33,8 @@ const QuestionsPanel = defineAsyncComponent(() => import('./asking/QuestionsPane
 const WaysPanel = defineAsyncComponent(() => import('./steering/WaysPanel.vue'));
 
 const player = usePlayer<ProgrammePlayer>();
-const { about, timeline, captions, images, arrivals, problem, isLocked, isWaiting, goesOnAt, ...opened } = useOpened(
-  token,
-  player,
-);
+const { about, timeline, captions, typed, images, arrivals, problem, isLocked, isWaiting, goesOnAt, ...opened } =
+  useOpened(token, player);
 const { title, hasSound, chapters, prompts, loudness, length, files, load } = opened;
 const ways = useOwnWays();
 const pace = usePace(player, timeline, loudness, hasSound);
@@ -147,6 +145,7 @@ function fromBeginning() {
         v-else-if="beside === 'transcript'"
         class="beside"
         :captions="captions"
+        :typed="typed"
         :chapters="chapters"
         :playhead="player.samples.value"
         @seek="player.seek($event)"
@@ -209,6 +208,7 @@ function fromBeginning() {
         :chapters="chapters"
         :has-pages="pages.length > 1"
         :has-captions="captions.length > 0"
+        :has-transcript="captions.length + typed.length > 0"
         :has-questions="asks"
         @skip="skip"
       />

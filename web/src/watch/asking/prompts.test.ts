@@ -32,6 +32,8 @@ function watching() {
   async function playTo(seconds: number) {
     while (playing.value && samples.value < secondsToSamples(seconds)) {
       samples.value = Math.min(samples.value + secondsToSamples(0.1), secondsToSamples(10));
+      // At the end it stops by itself.
+      if (samples.value === secondsToSamples(10)) playing.value = false;
       await nextTick();
     }
   }

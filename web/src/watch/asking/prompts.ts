@@ -26,6 +26,7 @@ export function usePrompts(
   const answers = ref<Readonly<Record<string, string>>>(answersHere.all()[token]?.answers ?? {});
   /** Those that halted while this page has been open. */
   const passed = new Set<string>();
+  const lengthSamples = () => player.player.value?.lengthSamples ?? Infinity;
   const isDue = ({ id }: AskedPrompt) => !passed.has(id) && !answers.value[id];
 
   function halt(prompt: AskedPrompt): void {
@@ -35,7 +36,9 @@ export function usePrompts(
   }
 
   watch(player.samples, (now, before) => {
-    if (!player.playing.value || now - before > JUMP_SAMPLES) return;
+    // At the end it has stopped by itself.
+    const isOver = now >= lengthSamples();
+    if ((!player.playing.value && !isOver) || now - before > JUMP_SAMPLES) return;
     const due = prompts.value.find((one) => one.atSamples > before && one.atSamples <= now && isDue(one));
     if (due) halt(due);
   });
@@ -62,7 +65,7 @@ export function usePrompts(
     if (!prompt) return;
     passed.add(prompt.id);
     // At the end there is nothing to go on with.
-    const isLast = prompt.atSamples >= (player.player.value?.lengthSamples ?? 0);
+    const isLast = prompt.atSamples >= lengthSamples();
     asked.value = null;
     if (!isLast) player.play();
   }

@@ -5,6 +5,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue';
 import { ImageStore } from '../../pictures/image-store';
 import { ProgrammePlayer } from '../../playback/programme-player';
 import type { usePlayer } from '../../playback/use-player';
+import type { SeenText } from '../reading/transcript';
 import { momentNamed, placeToGoOn } from './kept-place';
 import { loadWatched, NeedsPasscode, type Watched } from './load';
 
@@ -14,6 +15,8 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
   const watched = shallowRef<Watched | null>(null);
   const timeline = shallowRef<Timeline | null>(null);
   const captions = shallowRef<TimedText[]>([]);
+  /** What was typed, and when it is seen first: nothing before it is looked for. */
+  const typed = shallowRef<SeenText[]>([]);
   const images = shallowRef<ImageStore | null>(null);
   /** Counts pictures that have arrived. */
   const arrivals = ref(0);
@@ -64,8 +67,16 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
     images.value = new ImageStore(found.loadImage);
     images.value.onArrival = () => arrivals.value++;
     timeline.value = await found.timeline;
+    void readTyped(timeline.value);
     // Whoever has begun needs the rest of the program later, or never.
     void import('../offline/keep-watched').then(({ keepWatched }) => keepWatched(found, timeline.value!));
+  }
+
+  /** Reading it is nothing that playing waits for. */
+  async function readTyped({ base, trail }: Timeline): Promise<void> {
+    const { typedTexts } = await import('@kite-trail/core/search/typed');
+    const texts = typedTexts(base, trail.marks, []);
+    typed.value = texts.flatMap(({ text, atSamples }) => (atSamples === null ? [] : [{ text, atSamples }]));
   }
 
   /** At the moment the address names; else where somebody was. */
@@ -78,7 +89,7 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
   onMounted(load);
 
   return {
-    ...{ about, timeline, captions, images, arrivals, problem, isLocked, isWaiting, goesOnAt },
+    ...{ about, timeline, captions, typed, images, arrivals, problem, isLocked, isWaiting, goesOnAt },
     ...{ title, hasSound, chapters, prompts, loudness, length, files, load },
   };
 }

@@ -5,36 +5,27 @@ import { msToSamples, samplesToMs } from '@kite-trail/core/trail/clock';
 import { computed, nextTick, ref, watch } from 'vue';
 import { clockText } from '../../look/time';
 import { litWords } from './lit-words';
+import { transcriptOf, type SeenText, type TranscriptLine } from './transcript';
 
-/** All that is spoken, chapter by chapter: to be read, searched, and to go from a word to the moment it is said. */
-const props = defineProps<{ captions: readonly TimedText[]; chapters: Watch['chapters']; playhead: number }>();
+/** All that is spoken and typed, chapter by chapter: to be read, searched, and to go from a word to the moment it is said. */
+const props = defineProps<{
+  captions: readonly TimedText[];
+  typed: readonly SeenText[];
+  chapters: Watch['chapters'];
+  playhead: number;
+}>();
 const emit = defineEmits<{ seek: [samples: number]; close: [] }>();
 
 const sought = ref('');
 const list = ref<HTMLElement>();
-const words = computed(() => sought.value.trim().toLocaleLowerCase());
-
-const middleOf = ({ startMs, endMs }: TimedText) => msToSamples((startMs + endMs) / 2);
-
-/** The captions of each chapter; what comes before the first has no title. */
-const parts = computed(() => {
-  const starts = [{ startSamples: -1, title: '' }, ...props.chapters];
-  return starts
-    .map(({ startSamples, title }, i) => {
-      const end = starts[i + 1]?.startSamples ?? Infinity;
-      const own = props.captions.filter((one) => middleOf(one) >= startSamples && middleOf(one) < end);
-      return {
-        startSamples,
-        title,
-        captions: own.filter(({ text }) => text.toLocaleLowerCase().includes(words.value)),
-      };
-    })
-    .filter(({ captions, title }) => captions.length > 0 || (title !== '' && words.value === ''));
-});
+const parts = computed(() => transcriptOf(props.captions, props.typed, props.chapters, sought.value));
 const nowMs = computed(() => samplesToMs(props.playhead));
 const isNow = ({ startMs, endMs }: TimedText) => nowMs.value >= startMs && nowMs.value < endMs;
 
 const shareOf = ({ startMs, endMs }: TimedText) => (nowMs.value - startMs) / Math.max(1, endMs - startMs);
+
+const keyOf = (line: TranscriptLine) =>
+  line.kind === 'said' ? `said ${line.said.startMs}` : `typed ${line.typed.atSamples} ${line.typed.text}`;
 
 // What is said just now stays in sight.
 watch(
@@ -54,7 +45,7 @@ watch(
       <button class="close" aria-label="Close the transcript" @click="emit('close')">×</button>
     </header>
     <input
-      v-if="captions.length > 0"
+      v-if="captions.length + typed.length > 0"
       v-model="sought"
       type="search"
       placeholder="Search"
@@ -68,25 +59,32 @@ watch(
           </button>
         </h3>
         <p class="said">
-          <button
-            v-for="one in part.captions"
-            :key="one.startMs"
-            class="words"
-            dir="auto"
-            :class="{ now: isNow(one) }"
-            :title="clockText(msToSamples(one.startMs))"
-            @click="emit('seek', msToSamples(one.startMs))"
-          >
-            <template v-if="isNow(one)">
-              <span v-for="(piece, n) in litWords(one.text, shareOf(one))" :key="n" :class="{ lit: piece.isLit }">{{
-                piece.word
-              }}</span>
-            </template>
-            <template v-else>{{ one.text }}</template>
-          </button>
+          <template v-for="line in part.lines" :key="keyOf(line)">
+            <button
+              v-if="line.kind === 'said'"
+              class="words"
+              dir="auto"
+              :class="{ now: isNow(line.said) }"
+              :title="clockText(msToSamples(line.said.startMs))"
+              @click="emit('seek', msToSamples(line.said.startMs))"
+            >
+              <template v-if="isNow(line.said)">
+                <span
+                  v-for="(piece, n) in litWords(line.said.text, shareOf(line.said))"
+                  :key="n"
+                  :class="{ lit: piece.isLit }"
+                  >{{ piece.word }}</span
+                >
+              </template>
+              <template v-else>{{ line.said.text }}</template>
+            </button>
+            <button v-else class="typed" @click="emit('seek', line.typed.atSamples)">
+              <span class="visually-hidden">On the page: </span><span dir="auto">{{ line.typed.text }}</span>
+            </button>
+          </template>
         </p>
       </template>
-      <p v-if="parts.length === 0" role="status">Nobody says that here.</p>
+      <p v-if="parts.length === 0" role="status">Nothing like that is said or typed here.</p>
     </div>
   </section>
 </template>
@@ -139,6 +137,16 @@ h3 button {
   border-radius: 5px;
 }
 
+/* As it stands on the page, on lines of its own. */
+.typed {
+  display: block;
+  padding: 0.2rem 0.7rem;
+  margin: 0.2rem 0;
+  white-space: pre-line;
+  border-inline-start: 3px solid var(--line);
+}
+
+.typed:hover,
 .words:hover {
   background: var(--sail-deep);
 }

@@ -18,6 +18,7 @@ const props = defineProps<{
   chapters: Watch['chapters'];
   hasPages: boolean;
   hasCaptions: boolean;
+  hasTranscript: boolean;
   hasQuestions: boolean;
 }>();
 const readsAlong = defineModel<boolean>('readsAlong', { required: true });
@@ -30,7 +31,7 @@ const chapterNumber = computed(() =>
 );
 const PANELS = computed(() => [
   ...(props.hasPages ? [{ which: 'pages' as const, name: 'Pages' }] : []),
-  ...(props.hasCaptions ? [{ which: 'transcript' as const, name: 'Transcript' }] : []),
+  ...(props.hasTranscript ? [{ which: 'transcript' as const, name: 'Transcript' }] : []),
   ...(props.hasQuestions ? [{ which: 'questions' as const, name: 'Questions' }] : []),
   { which: 'ways' as const, name: 'More' },
 ]);
