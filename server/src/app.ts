@@ -18,6 +18,7 @@ import { logRequests } from './http/log';
 import { sendPages } from './http/pages';
 import type { Route } from './http/route';
 import { sessions } from './http/sessions';
+import { handingRoutes } from './handing/routes';
 import { insightRoutes } from './insight/routes';
 import { linkRoutes } from './links/routes';
 import { LessonNews } from './lessons/news';
@@ -62,6 +63,7 @@ export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => n
     ...searchRoutes(),
     ...overviewRoutes(freeBytes),
     ...binRoutes(news, claims),
+    ...handingRoutes(news, claims),
     ...assetRoutes(),
     ...templateRoutes(),
     ...takeRoutes(news, claims),

@@ -79,6 +79,7 @@ beforeAll(async () => {
     'put /classes/:class': { ...crew, cover: null, isArchived: true },
     'post /placing': { lessons: [lesson.id], from: null, to: params.class, before: null },
     'post /binning': { lessons: [lesson.id], isBinned: false },
+    'post /handing': { lessons: [lesson.id], to: params.teacher },
     'post /favourites': { lessons: [lesson.id], isFavourite: true },
     'post /lessons/:lesson/changes': changesBody(lesson, [change]),
     'put /lessons/:lesson/edition': trimBody(recorded, 0, 24_000),

@@ -40,6 +40,10 @@ export const changeAccount = z.object({ name, email, password });
 export const changePassword = z.object({ password, newPassword });
 export const deleteAccount = z.object({ password });
 
+/** A teacher, as others see them. */
+export const teacherName = z.object({ id: teacherId, name: z.string() });
+export type TeacherName = z.output<typeof teacherName>;
+
 /** A teacher, as the keepers of the school see them. */
 export const colleague = z.object({
   id: teacherId,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { classId, lessonId, line } from './primitives';
+import { classId, lessonId, line, teacherId } from './primitives';
 
 /** By which a class is told from the others at a glance; the look says what they look like. */
 export const CLASS_COLORS = ['kite', 'tail', 'straw', 'sea', 'heather', 'kelp', 'slate', 'coral'] as const;
@@ -49,6 +49,9 @@ export const classOrder = z.object({ classes: z.array(classId).max(MOST_AT_ONCE)
 
 /** Lessons that go into the bin, or come back. */
 export const binning = z.object({ lessons, isBinned: z.boolean() });
+
+/** Lessons that become another teacher's. */
+export const handing = z.object({ lessons, to: teacherId });
 
 export const favouring = z.object({ lessons, isFavourite: z.boolean() });
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { CaptionId, PieceId, TakeId } from '../lesson/ids';
+import type { CaptionId, PieceId, PromptId, TakeId } from '../lesson/ids';
 import type { Edition } from './edition';
 import { withTakesRenamed } from './renamed-takes';
 
@@ -17,6 +17,7 @@ const edition = (one: TakeId, two: TakeId): Edition => ({
   ],
   chapters: [{ take: two, atSamples: 1, title: 'take-a' }],
   captions: [{ id: 'take-a' as CaptionId, text: 'take-a', spans: [{ take: one, fromSamples: 0, toSamples: 1 }] }],
+  prompts: [{ id: 'take-a' as PromptId, take: two, atSamples: 2, question: 'take-a', answer: 'take-b' }],
   sound: { isEvened: true, isQuieted: false },
 });
 

@@ -1,6 +1,6 @@
 import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
-import type { AssetRow, TeacherSheetRow } from '../database/rows';
+import type { AssetRow, LessonAssetRow, TeacherSheetRow } from '../database/rows';
 import { notFound } from '../http/problem';
 import { pictureType } from './accepted';
 import { storeAsset, type NamedBytes } from './assets';
@@ -36,4 +36,14 @@ export async function sheetPicture(db: Knex, teacher: TeacherId, pdf: AssetId, p
   const row = await db<TeacherSheetRow>('teacher_sheets').where(page).first();
   if (!row) throw notFound('page');
   return row.picture_asset;
+}
+
+/** Gives another teacher what the pages of a lesson's PDFs look like, as its teacher drew them. */
+export async function lendSheets(db: Knex, lesson: LessonId, from: TeacherId, to: TeacherId): Promise<void> {
+  const files = db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson }).select('asset_id');
+  const sheets = await db<TeacherSheetRow>('teacher_sheets').where({ teacher_id: from }).whereIn('asset_id', files);
+  for (const sheet of sheets) {
+    const lent = { ...sheet, teacher_id: to };
+    await db('teacher_sheets').insert(lent).onConflict(['teacher_id', 'asset_id', 'page_index']).ignore();
+  }
 }

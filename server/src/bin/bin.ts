@@ -41,7 +41,7 @@ export async function dropLesson(db: Knex, { id, teacher_id, binned_at }: Lesson
 }
 
 /** Forgets what pages of PDFs look like that none of a teacher's lessons and templates has any more. @returns the files that were named */
-async function forgetSheets(db: Knex, teacher: TeacherId, pdfs: readonly AssetId[]): Promise<AssetId[]> {
+export async function forgetSheets(db: Knex, teacher: TeacherId, pdfs: readonly AssetId[]): Promise<AssetId[]> {
   const named: AssetId[] = [];
   for (const asset_id of pdfs) {
     const inLesson = await db('lesson_assets')

@@ -24,6 +24,7 @@ export type SecurityEvent =
   | 'ticket refused'
   | 'teacher joined'
   | 'teacher changed'
+  | 'lessons handed over'
   | 'school set up'
   | 'set-up refused'
   | 'too many tries'

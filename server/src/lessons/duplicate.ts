@@ -8,8 +8,9 @@ import { withTakesRenamed } from '@kite-trail/core/trail/renamed-takes';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { named, readAsset, storeAsset, type NamedBytes } from '../assets/assets';
+import { lendSheets } from '../assets/lesson-files';
 import { addToClasses, classesWith } from '../classes/classes';
-import type { LessonAssetRow, LessonRow, TakeRow, TeacherRow, TeacherSheetRow, VersionRow } from '../database/rows';
+import type { LessonRow, TakeRow, TeacherRow, VersionRow } from '../database/rows';
 import { stateOf, type LessonState } from './changes';
 import { copiedTitle, copyFiles } from './copy';
 import { currentEdition, keepEdition, writeEdition, type WrittenEdition } from './editions';
@@ -113,13 +114,7 @@ export async function takeOver(db: Knex, teacher: TeacherRow, lesson: LessonRow,
   await db('lessons')
     .where({ id: copy.id })
     .update({ source: writeForm('source', source) });
-  // What PDFs' pages look like, as their teacher drew them.
-  const files = db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id }).select('asset_id');
-  const sheets = await db<TeacherSheetRow>('teacher_sheets').where({ teacher_id: owner.id }).whereIn('asset_id', files);
-  for (const sheet of sheets) {
-    const own = { ...sheet, teacher_id: teacher.id };
-    await db('teacher_sheets').insert(own).onConflict(['teacher_id', 'asset_id', 'page_index']).ignore();
-  }
+  await lendSheets(db, lesson.id, owner.id, teacher.id);
   return copy;
 }
 
