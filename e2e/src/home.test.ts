@@ -1,3 +1,4 @@
+import { DEMO_COLLEAGUE } from '@kite-trail/demo/load';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
@@ -53,7 +54,10 @@ describe('lessons on Home', () => {
       // A hand comes to rest there, once what it passed has moved aside.
       await teacher.page.waitForFunction(() => document.getAnimations().every((one) => one.playState !== 'running'));
       await teacher.page.mouse.move(b.x + 3, b.y, { steps: 3 });
+      // Each move is told to the school, whose answer lays the lessons out anew: the next one begins after it.
+      const answered = teacher.page.waitForResponse((response) => response.url().endsWith('/api/classes'));
       await teacher.page.mouse.up();
+      await answered;
     };
     const card = (n: number) => `main li:nth-of-type(${n}) img`;
     await drag(card(1), card(2));
@@ -214,5 +218,23 @@ describe('across all lessons', () => {
     await go('Space');
     await teacher.sees('What takes most');
     await teacher.sees('Room left');
+  });
+});
+
+describe('a lesson that is handed over', () => {
+  it('is the colleague’s from then on, and its giver’s no more', async () => {
+    await teacher.page.goto(classroom.school.url);
+    await menuOf(CHART);
+    await teacher.pick('Hand over to a colleague');
+    await teacher.press(DEMO_COLLEAGUE.name);
+    await teacher.press('Hand over');
+    await teacher.isGone('button', `What to do with ${CHART}`);
+    await teacher.press('Sign out');
+    await teacher.signIn(DEMO_COLLEAGUE.email, DEMO_COLLEAGUE.password);
+    await teacher.find('button', `What to do with ${CHART}`);
+    await (await teacher.page.waitForSelector(`::-p-text(${CHART})`))!.click();
+    await teacher.find('image', 'Page to write on');
+    // Its chart has come along.
+    await expect.poll(() => teacher.page.$('.missing')).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { IconArrowBackUp, IconFolderSymlink, IconStar, IconTrash, IconX } from '@tabler/icons-vue';
+import { IconArrowBackUp, IconFolderSymlink, IconStar, IconTrash, IconUserShare, IconX } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
 import ActionButton from '../controls/ActionButton.vue';
@@ -8,7 +8,7 @@ import { useLessons } from './lessons';
 
 /** What is done with all lessons that are chosen. */
 const { ids, isBin } = defineProps<{ ids: readonly LessonId[]; isBin: boolean }>();
-const emit = defineEmits<{ all: []; none: []; move: []; drop: [] }>();
+const emit = defineEmits<{ all: []; none: []; move: []; hand: []; drop: [] }>();
 
 const store = useLessons();
 const areFavourites = computed(() =>
@@ -31,6 +31,13 @@ async function doing(what: Promise<boolean>) {
     </template>
     <template v-else>
       <action-button name="Move" title="Move to a class" :icon="IconFolderSymlink" named @click="emit('move')" />
+      <action-button
+        name="Hand over"
+        title="Hand over to a colleague"
+        :icon="IconUserShare"
+        named
+        @click="emit('hand')"
+      />
       <action-button
         name="Favourite"
         :icon="IconStar"

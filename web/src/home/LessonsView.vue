@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
 import { IconPlus } from '@tabler/icons-vue';
 import { NButton, NSkeleton } from 'naive-ui';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { VueDraggable, type SortableEvent } from 'vue-draggable-plus';
 import ChosenBar from './ChosenBar.vue';
@@ -13,6 +14,7 @@ import DropDialog from './DropDialog.vue';
 import EmptyHome from './EmptyHome.vue';
 import LessonCard from './LessonCard.vue';
 import LessonDialog from './LessonDialog.vue';
+import HandOverDialog from './HandOverDialog.vue';
 import MoveDialog from './MoveDialog.vue';
 import type { Action } from './actions';
 import { useChoice } from './choice';
@@ -34,6 +36,8 @@ const said = ref<LessonSummary | null>(null);
 const dropping = ref<LessonId[]>([]);
 /** What is to be moved. */
 const moving = ref<LessonId[]>([]);
+/** What is to become a colleague's, and who they are. */
+const handing = shallowRef<{ ids: readonly LessonId[]; others: readonly TeacherName[] } | null>(null);
 
 watch(
   () => (view.of === 'class' ? view.id : view.of),
@@ -76,6 +80,7 @@ function actionsOf(lesson: LessonSummary): Action[] {
       : []),
     { key: 'duplicate', label: 'Duplicate', run: () => store.duplicate(lesson.id) },
     { key: 'copy', label: 'New lesson from its pages', run: () => startFrom(lesson.id) },
+    { key: 'hand', label: 'Hand over to a colleague', run: () => askWhom(one) },
     choose,
     { key: 'bin', label: 'Put into the bin', run: () => store.bin(one) },
   ];
@@ -112,6 +117,18 @@ async function move(to: ClassId | null, stays: boolean) {
   await store.place(ids, stays ? null : (schoolClass.value?.id ?? null), to);
   choice.none();
 }
+
+async function askWhom(ids: readonly LessonId[]) {
+  const others = await store.others();
+  if (others) handing.value = { ids, others };
+}
+
+async function hand({ id }: TeacherName) {
+  const { ids } = handing.value!;
+  handing.value = null;
+  await store.handOver(ids, id);
+  choice.none();
+}
 </script>
 
 <template>
@@ -133,6 +150,7 @@ async function move(to: ClassId | null, stays: boolean) {
     @all="choice.all()"
     @none="choice.none()"
     @move="moving = [...choice.ids.value]"
+    @hand="askWhom([...choice.ids.value])"
     @drop="dropping = [...choice.ids.value]"
   />
 
@@ -187,6 +205,13 @@ async function move(to: ClassId | null, stays: boolean) {
   </drop-dialog>
   <lesson-dialog v-if="said" :lesson="said" @close="said = null" />
   <move-dialog v-if="moving.length > 0" :count="moving.length" :from="schoolClass" @close="moving = []" @move="move" />
+  <hand-over-dialog
+    v-if="handing"
+    :count="handing.ids.length"
+    :others="handing.others"
+    @close="handing = null"
+    @hand="hand"
+  />
 </template>
 
 <style scoped src="./lesson-grid.css"></style>

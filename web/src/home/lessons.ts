@@ -1,6 +1,7 @@
+import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { ClassAbout, SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonAbout, LessonSummary } from '@kite-trail/core/contract/lesson';
-import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
+import type { ClassId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import { useSession } from '../app/session';
@@ -70,6 +71,17 @@ export const useLessons = defineStore('lessons', () => {
       undo: () => api.binLessons(ids, false),
     });
 
+  /** The school's other teachers, or `null` where that is not to be known just now. */
+  async function others(): Promise<TeacherName[] | null> {
+    problem.value = '';
+    return api.others().catch((error: Error) => {
+      problem.value = error.message;
+      return null;
+    });
+  }
+
+  const handOver = (ids: readonly LessonId[], to: TeacherId) => act(() => api.handOver(ids, to));
+
   const place = (ids: readonly LessonId[], from: ClassId | null, to: ClassId | null, before: LessonId | null = null) =>
     act(() => api.placeLessons({ lessons: [...ids], from, to, before }));
 
@@ -113,6 +125,8 @@ export const useLessons = defineStore('lessons', () => {
       await act(async () => (made = (await api.copyLesson(id)).id));
       return made;
     },
+    others,
+    handOver,
     place,
     order,
     /** Says only what is other than it was: what somebody said elsewhere meanwhile stays. */

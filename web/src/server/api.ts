@@ -2,6 +2,7 @@ import {
   colleagues,
   session,
   signIns,
+  teacherName,
   ticket,
   ticketHolder,
   type changeAccount,
@@ -13,6 +14,7 @@ import {
   type resetPassword,
   type Session,
   type SignIn,
+  type TeacherName,
   type Ticket,
 } from '@kite-trail/core/contract/account';
 import {
@@ -74,6 +76,10 @@ export const api = {
   colleagues: async (): Promise<Colleague[]> => colleagues.parse(await (await call('GET', '/teachers')).json()),
   changeColleague: async (id: TeacherId, change: z.input<typeof changeColleague>): Promise<Colleague[]> =>
     colleagues.parse(await (await call('PUT', `/teachers/${id}`, change)).json()),
+  /** The school's other teachers. */
+  others: async (): Promise<TeacherName[]> =>
+    z.array(teacherName).parse(await (await call('GET', '/colleagues')).json()),
+  handOver: (lessons: readonly LessonId[], to: TeacherId) => call('POST', '/handing', { lessons, to }),
   makeTicket: async (teacher: TeacherId | null): Promise<Ticket> =>
     ticket.parse(await (await call('POST', '/tickets', { teacher })).json()),
 
