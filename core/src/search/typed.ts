@@ -11,6 +11,16 @@ export interface TypedText {
   atSamples: number | null;
 }
 
+/** Something typed that viewers see, from a moment of the trail on. */
+export interface SeenText {
+  text: string;
+  atSamples: number;
+}
+
+/** All that was typed and viewers see, each text of a piece once. @param marks as for `typedTexts` */
+export const seenTexts = (base: Scene, marks: readonly Mark[]): SeenText[] =>
+  typedTexts(base, marks, []).flatMap(({ text, atSamples }) => (atSamples === null ? [] : [{ text, atSamples }]));
+
 /** What was typed in a piece; nothing where it was written by hand. */
 export function textOf(piece: Piece): string {
   if (piece.kind === 'text') return piece.content.text;

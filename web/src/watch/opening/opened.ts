@@ -1,11 +1,11 @@
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
+import type { SeenText } from '@kite-trail/core/search/typed';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { ImageStore } from '../../pictures/image-store';
 import { ProgrammePlayer } from '../../playback/programme-player';
 import type { usePlayer } from '../../playback/use-player';
-import type { SeenText } from '../reading/transcript';
 import { momentNamed, placeToGoOn } from './kept-place';
 import { loadWatched, NeedsPasscode, type Watched } from './load';
 
@@ -74,9 +74,8 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
 
   /** Reading it is nothing that playing waits for. */
   async function readTyped({ base, trail }: Timeline): Promise<void> {
-    const { typedTexts } = await import('@kite-trail/core/search/typed');
-    const texts = typedTexts(base, trail.marks, []);
-    typed.value = texts.flatMap(({ text, atSamples }) => (atSamples === null ? [] : [{ text, atSamples }]));
+    const { seenTexts } = await import('@kite-trail/core/search/typed');
+    typed.value = seenTexts(base, trail.marks);
   }
 
   /** At the moment the address names; else where somebody was. */

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
+import type { SeenText } from '@kite-trail/core/search/typed';
 import { msToSamples, samplesToMs } from '@kite-trail/core/trail/clock';
 import { computed, nextTick, ref, watch } from 'vue';
 import { clockText } from '../../look/time';
 import { litWords } from './lit-words';
-import { transcriptOf, type SeenText, type TranscriptLine } from './transcript';
+import { transcriptOf, type TranscriptLine } from './transcript';
 
 /** All that is spoken and typed, chapter by chapter: to be read, searched, and to go from a word to the moment it is said. */
 const props = defineProps<{

@@ -1,12 +1,7 @@
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { TimedText } from '@kite-trail/core/formats/timed-text';
+import type { SeenText } from '@kite-trail/core/search/typed';
 import { msToSamples } from '@kite-trail/core/trail/clock';
-
-/** Something typed, and when it is seen first. */
-export interface SeenText {
-  text: string;
-  atSamples: number;
-}
 
 export type TranscriptLine = { kind: 'said'; said: TimedText } | { kind: 'typed'; typed: SeenText };
 
