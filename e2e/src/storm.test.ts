@@ -45,7 +45,7 @@ const asideOn = (person: Person): Promise<string[]> =>
 describe('a storm', () => {
   it(
     'loses nothing but the last two seconds of a window that is gone, and makes nothing twice',
-    { timeout: (SECONDS + 240) * 1000 },
+    { timeout: (SECONDS + 420) * 1000 },
     async () => {
       const storm = new Storm(school, browser, SEED);
       const teacher = await storm.rage(SECONDS, SECONDS / 4);

@@ -12,6 +12,9 @@ const ACTION_TIMEOUT_MS = 4000;
 
 const DONE = ['stroke', 'picture', 'cut', 'take'] as const;
 const FAULTS = ['network', 'server', 'session', 'window'] as const;
+/** How often each comes, and what is done meanwhile. */
+const WEATHER: readonly (typeof FAULTS)[number][] = ['network', 'network', 'server', 'session', 'window'];
+const ACTIONS = ['write', 'write', 'page', 'bring in', 'record', 'record', 'trim'] as const;
 
 /** What somebody has done, and when it was done. */
 export interface Done {
@@ -41,6 +44,8 @@ export const placeOfStroke = (n: number): [number, number] => [
 export class Storm {
   readonly logbook: Logbook = { done: [], windowsGoneMs: [], faults: {}, skipped: 0 };
   private readonly random: () => number;
+  private readonly faultsToCome: (typeof FAULTS)[number][] = [];
+  private readonly actionsToCome: (typeof ACTIONS)[number][] = [];
   private teacher!: Person;
   private url = '';
   private isOffline = false;
@@ -91,8 +96,11 @@ export class Storm {
     this.teacher.page.setDefaultTimeout(ACTION_TIMEOUT_MS);
   }
 
-  private pick<T>(from: readonly T[]): T {
-    return from[Math.floor(this.random() * from.length)];
+  /** What comes next: each in its turn, in an order that is another one every time, so that none stays away for long. */
+  private inTurn<T>(toCome: T[], all: readonly T[]): T {
+    if (toCome.length === 0) toCome.push(...all);
+    const [next] = toCome.splice(Math.floor(this.random() * toCome.length), 1);
+    return next;
   }
 
   private note(kind: Done['kind'], n: number): void {
@@ -107,14 +115,15 @@ export class Storm {
   private async weather(): Promise<void> {
     if (this.isOffline && Date.now() > this.onlineAgainMs) await this.setOffline(false);
     if (this.random() > 0.25) return;
-    switch (this.pick(['network', 'network', 'server', 'session', 'window'] as const)) {
+    const fault = this.inTurn(this.faultsToCome, WEATHER);
+    const isThereAlready = (fault === 'network' && this.isOffline) || (fault === 'server' && this.serverBack !== null);
+    if (isThereAlready) return void this.faultsToCome.push(fault);
+    switch (fault) {
       case 'network':
-        if (this.isOffline) return;
         this.count('network');
         this.onlineAgainMs = Date.now() + 500 + this.random() * 6000;
         return this.setOffline(true);
       case 'server':
-        if (this.serverBack) return;
         this.count('server');
         return this.killServer();
       case 'session':
@@ -173,7 +182,7 @@ export class Storm {
   }
 
   private async act(): Promise<void> {
-    const action = this.pick(['write', 'write', 'page', 'bring in', 'record', 'record', 'trim'] as const);
+    const action = this.inTurn(this.actionsToCome, ACTIONS);
     try {
       await this.signInIfAsked();
       switch (action) {
