@@ -44,7 +44,7 @@ export default defineConfig({
           globalSetup: ['src/database/postgres-cluster.ts'],
         },
       },
-      { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 60_000, maxWorkers } },
+      { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 180_000, maxWorkers } },
       {
         test: {
           name: 'web',
