@@ -76,7 +76,7 @@ export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => n
 }
 
 export function createApp({ webFolder, trustedProxies = 'loopback', ...options }: AppOptions): Express {
-  const { db, log, security } = options;
+  const { log, security } = options;
   const app = express();
   app.set('trust proxy', trustedProxies);
   // What never changes has an ETag of its own; to hash all other answers would keep others waiting for nothing.
@@ -110,7 +110,7 @@ export function createApp({ webFolder, trustedProxies = 'loopback', ...options }
   );
   app.use(compression({ filter: isCompressible }));
   app.use('/api', apiRouter(options));
-  app.use(sendPages(webFolder, db));
+  app.use(sendPages(webFolder, options));
   app.use(answerProblems);
   return app;
 }

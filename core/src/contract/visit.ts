@@ -1,8 +1,8 @@
 import { z } from 'zod';
+import { MOST_STEPS } from '../trail/visits';
 import { classId, samples } from './primitives';
 
 const count = z.int().min(0);
-const MOST_STEPS = 200;
 /** How often something can happen in a step between two reports. */
 const perStep = z.array(count.max(100)).max(MOST_STEPS);
 

@@ -141,6 +141,25 @@ export function toProgramme(placed: PlacedSegment, takeSamples: number): number 
   return Math.min(endSamples, Math.max(startSamples, Math.round(at)));
 }
 
+/**
+ * When a moment of a take plays or stands still first, in samples of the programme, or `null` where it takes no time. The end of a
+ * stretch is a moment of it where nothing goes on from there.
+ */
+export function whenPlayed(
+  placed: readonly PlacedSegment[],
+  { take, atSamples }: { take: TakeId; atSamples: number },
+): number | null {
+  const holds = ({ segment }: PlacedSegment): boolean => {
+    if (segment.take !== take) return false;
+    if (segment.kind === 'still') return segment.atSamples === atSamples;
+    return segment.kind === 'play' && segment.fromSamples <= atSamples && atSamples < segment.toSamples;
+  };
+  const ends = ({ segment }: PlacedSegment): boolean =>
+    segment.kind === 'play' && segment.take === take && segment.toSamples === atSamples;
+  const found = placed.find(holds) ?? placed.find(ends);
+  return found ? toProgramme(found, atSamples) : null;
+}
+
 /** Which moment of which segment plays at a programme time; the last segment that plays there wins. */
 export function toTake(
   placed: readonly PlacedSegment[],

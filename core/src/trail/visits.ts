@@ -1,8 +1,8 @@
 import { secondsToSamples } from './clock';
-import { placeSegments, programmeLength, toProgramme, toTake, type PlacedSegment, type Programme } from './programme';
+import { placeSegments, programmeLength, toTake, whenPlayed, type PlacedSegment, type Programme } from './programme';
 
 /** A lesson is counted in so many steps at most, none shorter than this. */
-const MOST_STEPS = 200;
+export const MOST_STEPS = 200;
 const LEAST_STEP_SAMPLES = secondsToSamples(2);
 
 /** How many steps a lesson of some length, in samples, is counted in. They are all of the same length. */
@@ -87,13 +87,5 @@ export function sumsFor(programme: Programme, counted: Programme, sums: VisitSum
 function placeAgain(from: readonly PlacedSegment[], to: readonly PlacedSegment[], atSamples: number): number | null {
   const played = toTake(from, atSamples);
   if (!played) return null;
-  const { take } = played.placed.segment;
-  const again = to.find(
-    ({ segment }) =>
-      segment.kind === 'play' &&
-      segment.take === take &&
-      segment.fromSamples <= played.takeSamples &&
-      played.takeSamples < segment.toSamples,
-  );
-  return again ? toProgramme(again, played.takeSamples) : null;
+  return whenPlayed(to, { take: played.placed.segment.take, atSamples: played.takeSamples });
 }

@@ -10,6 +10,8 @@ import type { LinkRow, PublicationRow } from '@kite-trail/server/database/rows';
 import { openDatabase } from '@kite-trail/server/database/open';
 import { gatherInsight } from '@kite-trail/server/insight/insight';
 import { describeWatch } from '@kite-trail/server/publishing/describe-watch';
+import { doJob } from '@kite-trail/server/work/jobs';
+import type { Work } from '@kite-trail/server/work/work';
 import { expect, it } from 'vitest';
 import { loadDemo } from '../load';
 import { shareDemo } from './share';
@@ -28,7 +30,8 @@ it('shares the demo’s lessons with sound as loud as links have it, prompts, qu
     [true, true],
   ]);
   const publication = (await db<PublicationRow>('publications').where({ id: links[0].publication_id }).first())!;
-  const about = await describeWatch(db, links[0], publication);
+  const work: Work = { do: (name, _owner, asked) => doJob(db, name, asked) };
+  const about = await describeWatch({ db, work }, links[0], publication);
   expect(about).toMatchObject({ title: 'From chart to compass', hasSound: true, hasCaptions: true, mayAsk: true });
   expect([about.prompts.length, about.questions.length, about.chapters.length]).toEqual([1, 1, 4]);
   const { links: counted } = await gatherInsight(db, { lesson: links[0].lesson_id });

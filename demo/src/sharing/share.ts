@@ -4,7 +4,7 @@ import { UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/up
 import type { PromptId, TakeId } from '@kite-trail/core/lesson/ids';
 import { seeded } from '@kite-trail/core/random/seeded';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
-import { placeSegments, toProgramme, type Programme } from '@kite-trail/core/trail/programme';
+import { placeSegments, whenPlayed } from '@kite-trail/core/trail/programme';
 import { named, readAsset } from '@kite-trail/server/assets/assets';
 import { checkUpload, keepUploadPart } from '@kite-trail/server/assets/uploads';
 import type {
@@ -22,7 +22,7 @@ import { lessonOf, sayAbout } from '@kite-trail/server/lessons/lessons';
 import { changeLink } from '@kite-trail/server/links/links';
 import { makePublishable } from '@kite-trail/server/publishing/publishable';
 import { publish } from '@kite-trail/server/publishing/publishing';
-import { answer, ask } from '@kite-trail/server/questions/questions';
+import { answer, ask, momentIn } from '@kite-trail/server/questions/questions';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { readNarration } from '../narration/files';
@@ -124,7 +124,8 @@ async function share(db: Knex, row: LessonRow, how: Shared, sound: LinkSound, ra
   const { id: schoolClass } = (await db<ClassRow>('classes').where({ name: script.taughtTo }).first())!;
   const settings = { ...USUAL_LINK, schoolClass, isListed: true, mayCopy: true };
   await changeLink(db, lesson, link, { settings: { ...settings, allows: { ...USUAL_LINK.allows, questions: true } } });
-  const playsAt = (beat: number) => playedAt(before.programme, take, startsSamples[beat]);
+  const placed = placeSegments(before.programme);
+  const playsAt = (beat: number) => whenPlayed(placed, { take, atSamples: startsSamples[beat] })!;
   await letWatch(db, lesson, how, playsAt, random);
 }
 
@@ -151,20 +152,9 @@ async function letWatch(
     await db('links').where({ token }).update({ last_watched_on: day });
   }
   for (const { question, answer: said, beat } of questions) {
-    const id = nanoid();
-    await ask(db, link, publication, { id, question, atSamples: playsAt(beat) });
-    if (said) await answer(db, lesson, id, said);
+    const asked = { id: nanoid(), question, atSamples: playsAt(beat) };
+    const moment = await momentIn(db, { publication: publication_id, atSamples: asked.atSamples });
+    await ask(db, link, publication, asked, moment);
+    if (said) await answer(db, lesson, asked.id, said);
   }
-}
-
-/** When a moment of a take plays. */
-function playedAt(programme: Programme, take: TakeId, atSamples: number): number {
-  const placed = placeSegments(programme).find(
-    ({ segment }) =>
-      segment.kind === 'play' &&
-      segment.take === take &&
-      segment.fromSamples <= atSamples &&
-      atSamples < segment.toSamples,
-  );
-  return placed ? toProgramme(placed, atSamples) : 0;
 }

@@ -3,17 +3,17 @@ import { join } from 'node:path';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import express, { Router, type Request, type Response } from 'express';
-import type { Knex } from 'knex';
 import type { LinkRow, PublicationRow } from '../database/rows';
 import { rulesOf } from '../links/live';
 import { describeWatch } from '../publishing/describe-watch';
 import { newestOf } from '../publishing/publishing';
 import { liveLink } from './rights';
+import type { Ground } from './route';
 
 const YEAR_MS = 365 * 24 * 3600 * 1000;
 
 /** Sends the built pages: the watch page under `/w/`, classes' pages under `/c/`, the teacher's application everywhere else. */
-export function sendPages(webFolder: string, db: Knex): Router {
+export function sendPages(webFolder: string, { db, work }: Ground): Router {
   const pages = Router();
   pages.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: YEAR_MS, index: false }));
   pages.use(express.static(webFolder, { index: false }));
@@ -26,7 +26,7 @@ export function sendPages(webFolder: string, db: Knex): Router {
     // What is behind a passcode is said in no page.
     if (!link || link.passcode_hash !== null) return void response.sendFile(join(webFolder, 'watch.html'));
     const publication = await newestOf(db, link);
-    const about = await describeWatch(db, link, publication);
+    const about = await describeWatch({ db, work }, link, publication);
     const page = await readFile(join(webFolder, 'watch.html'), 'utf8');
     response.type('html').send(page.replace('</head>', () => `${headOf(request, link, publication, about)}</head>`));
   });

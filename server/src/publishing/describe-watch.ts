@@ -1,12 +1,12 @@
 import type { Watch } from '@kite-trail/core/contract/watch';
-import type { Knex } from 'knex';
 import type { LinkRow, PublicationRow } from '../database/rows';
+import type { Ground } from '../http/route';
 import { isCounted } from '../insight/visits';
 import { rulesOf } from '../links/live';
 import { answeredIn, mayAsk } from '../questions/questions';
 
 /** What whoever opens a link is told of what it plays. */
-export async function describeWatch(db: Knex, link: LinkRow, publication: PublicationRow): Promise<Watch> {
+export async function describeWatch(at: Ground, link: LinkRow, publication: PublicationRow): Promise<Watch> {
   const { allows } = rulesOf(link);
   return {
     publication: publication.id,
@@ -20,7 +20,7 @@ export async function describeWatch(db: Knex, link: LinkRow, publication: Public
     chapters: publication.chapters === null ? [] : JSON.parse(publication.chapters),
     prompts: publication.prompts === null ? [] : JSON.parse(publication.prompts),
     mayAsk: mayAsk(link, publication),
-    questions: await answeredIn(db, link, publication),
-    isCounted: await isCounted(db, link),
+    questions: await answeredIn(at, link, publication),
+    isCounted: await isCounted(at.db, link),
   };
 }

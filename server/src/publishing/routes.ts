@@ -34,7 +34,7 @@ export function publishingRoutes(): Route[] {
       method: 'get',
       path: '/watch/:token',
       right: 'the link’s holder',
-      handle: async ({ link, db }) => describeWatch(db, link, await newestOf(db, link)),
+      handle: async ({ link, db, work }) => describeWatch({ db, work }, link, await newestOf(db, link)),
     }),
     route({
       method: 'get',

@@ -62,6 +62,13 @@ it('stay with what they are about when the lesson is edited', async () => {
   expect((await watching()).questions.map(({ atSamples }) => atSamples)).toEqual([secondsToSamples(2)]);
 });
 
+it('may be asked at the very end, too', async () => {
+  await allow(true);
+  await ask('late', 10, 'And then?');
+  await answer('late', 'Then we are in.');
+  expect((await watching()).questions.map(({ atSamples }) => atSamples)).toEqual([secondsToSamples(10)]);
+});
+
 it('can have their answer taken back, and be deleted, by their teacher alone', async () => {
   await allow(true);
   await ask('gone', 1, 'Is this on?');

@@ -1,12 +1,13 @@
 import { readForm } from '@kite-trail/core/contract/forms';
 import type { NewQuestion, Question } from '@kite-trail/core/contract/question';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import type { PromptId } from '@kite-trail/core/lesson/ids';
-import { placeSegments, toTake } from '@kite-trail/core/trail/programme';
-import { placePrompts } from '@kite-trail/core/trail/prompts';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
+import { placeSegments, toTake, whenPlayed, type Programme } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import type { LessonRow, LinkRow, PublicationRow, QuestionRow } from '../database/rows';
 import { conflict, notFound, RequestProblem } from '../http/problem';
+import type { Ground } from '../http/route';
 import { rulesOf } from '../links/live';
 
 /** More than this nobody answers. */
@@ -16,29 +17,49 @@ const MOST_OPEN = 300;
 export const mayAsk = (link: LinkRow, publication: PublicationRow): boolean =>
   rulesOf(link).allows.questions && publication.programme !== null;
 
+/** How much there is to read of what a publication plays. */
+export const programmeBytes = ({ programme }: PublicationRow): number => programme?.length ?? 0;
+
+/** Which moment of which take a publication plays at some time, or `null` where nothing plays. */
+export async function momentIn(
+  db: Knex,
+  { publication, atSamples }: { publication: string; atSamples: number },
+): Promise<TakeMoment | null> {
+  const played = toTake(placeSegments(await programmeOf(db, publication)), atSamples);
+  return played && { take: played.placed.segment.take, atSamples: played.takeSamples };
+}
+
+async function programmeOf(db: Knex, id: string): Promise<Programme> {
+  const { programme } = (await db<PublicationRow>('publications').where({ id }).first('programme'))!;
+  return readForm('programme', programme!);
+}
+
 /**
  * Keeps what somebody who watches asks; asked again, it is the same question.
+ * @param moment which was heard, or `null`
  * @throws RequestProblem where questions are not allowed, or too many wait
  */
-export async function ask(db: Knex, link: LinkRow, publication: PublicationRow, asked: NewQuestion): Promise<void> {
+export async function ask(
+  db: Knex,
+  link: LinkRow,
+  publication: PublicationRow,
+  { id, question: said }: NewQuestion,
+  moment: TakeMoment | null,
+): Promise<void> {
   if (!mayAsk(link, publication)) {
     throw new RequestProblem(403, 'no-questions', 'Questions cannot be left here any more. Ask your teacher.');
   }
+  if (!moment) throw notFound('moment');
   const { lesson_id, token } = link;
   const open = await db('questions').where({ lesson_id, answer: null }).count({ count: '*' }).first();
   if (Number(open?.count) >= MOST_OPEN) {
     throw conflict('too-many-questions', 'Many questions wait for an answer. Ask this one later.');
   }
-  const played = toTake(placeSegments(readForm('programme', publication.programme!)), asked.atSamples);
-  if (!played) throw notFound('moment');
   await db('questions')
     .insert({
-      id: asked.id,
-      lesson_id,
-      token,
-      take_id: played.placed.segment.take,
-      take_samples: played.takeSamples,
-      question: asked.question,
+      ...{ id, lesson_id, token, question: said },
+      take_id: moment.take,
+      take_samples: moment.atSamples,
       asked_at: new Date().toISOString(),
       answer: null,
       answered_at: null,
@@ -83,27 +104,31 @@ export async function dropQuestion(db: Knex, { id: lesson_id }: LessonRow, id: s
 }
 
 /** What was asked and answered about what a publication plays, where it plays. */
-export async function answeredIn(db: Knex, link: LinkRow, publication: PublicationRow): Promise<Watch['questions']> {
+export async function answeredIn({ db, work }: Ground, link: LinkRow, publication: PublicationRow) {
   if (!mayAsk(link, publication)) return [];
+  const { lesson_id } = link;
+  const isAnswered = await db('questions').where({ lesson_id }).whereNotNull('answer').first('id');
+  // Of most lessons nobody has asked anything: what they play need not be read.
+  if (!isAnswered) return [];
+  const asked = { lesson: lesson_id, publication: publication.id };
+  return work.do('placeAnswers', `${link.token} answers`, asked, programmeBytes(publication));
+}
+
+/** The answered questions about a lesson, where a publication plays what they are about. */
+export async function placeAnswers(
+  db: Knex,
+  { lesson, publication }: { lesson: LessonId; publication: string },
+): Promise<Watch['questions']> {
   const rows = await db<QuestionRow>('questions')
-    .where({ lesson_id: link.lesson_id })
+    .where({ lesson_id: lesson })
     .whereNotNull('answer')
     .orderBy('answered_at', 'desc')
     .limit(MOST_OPEN);
-  const placed = placePrompts(
-    readForm('programme', publication.programme!),
-    rows.map((row) => ({
-      id: row.id as PromptId,
-      take: row.take_id,
-      atSamples: Number(row.take_samples),
-      question: row.question,
-      answer: row.answer!,
-    })),
-  );
-  return placed.map(({ prompt: { id, question, answer: said }, atSamples }) => ({
-    id,
-    atSamples,
-    question,
-    answer: said,
-  }));
+  const placed = placeSegments(await programmeOf(db, publication));
+  return rows
+    .flatMap(({ id, question: said, answer: answered, take_id, take_samples }) => {
+      const atSamples = whenPlayed(placed, { take: take_id, atSamples: Number(take_samples) });
+      return atSamples === null ? [] : [{ id, atSamples, question: said, answer: answered! }];
+    })
+    .sort((a, b) => a.atSamples - b.atSamples);
 }

@@ -1,7 +1,7 @@
 import { newAnswer, newQuestion } from '@kite-trail/core/contract/question';
 import { json } from '../http/body';
 import { route, type Route } from '../http/route';
-import { answer, ask, dropQuestion, listQuestions } from './questions';
+import { answer, ask, dropQuestion, listQuestions, mayAsk, programmeBytes } from './questions';
 
 /** What those who watch ask, and what their teachers answer. */
 export function questionRoutes(): Route[] {
@@ -11,7 +11,12 @@ export function questionRoutes(): Route[] {
       path: '/watch/:token/publications/:publication/questions',
       right: 'the link’s publication, for its holder',
       body: json(newQuestion),
-      handle: ({ link, publication, body, db }) => ask(db, link, publication, body),
+      prepare: async ({ link, publication, body: { atSamples }, work }) => {
+        if (!mayAsk(link, publication)) return null;
+        const asked = { publication: publication.id, atSamples };
+        return work.do('momentIn', `${link.token} asks`, asked, programmeBytes(publication));
+      },
+      handle: ({ link, publication, body, prepared, db }) => ask(db, link, publication, body, prepared),
     }),
     route({
       method: 'get',

@@ -18,6 +18,7 @@ import { readVersion, writeVersion } from '../lessons/versions';
 import { readTexts } from '../search/reading';
 import { makePublishable } from '../publishing/publishable';
 import { listRecordings } from '../takes/list';
+import { momentIn, placeAnswers } from '../questions/questions';
 import { gatherTake } from '../takes/gather';
 import { readPart, readProfile } from '../takes/readings';
 import { paintTemplate } from '../templates/picture';
@@ -42,8 +43,10 @@ const JOBS = {
   listRecordings,
   makePublishable,
   measureSpace,
+  momentIn,
   paintLesson,
   paintTemplate,
+  placeAnswers,
   readTexts,
   readVersion,
   undrawnPages,

@@ -5,16 +5,16 @@ import { forgetVisits } from '../insight/visits';
 
 const HOUR_MS = 3600 * 1000;
 
-/** Lets go what is not to be kept any longer: what has lain in bins long enough, and visits that are over; now and every hour. @returns what ends it */
+/**
+ * Lets go what is not to be kept any longer, now and every hour: visits that are over, and what has lain in bins long enough. One that
+ * fails holds up no other. @returns what ends it
+ */
 export function keepTidy(db: Knex, log: Logger): () => void {
   const tidy = async () => {
-    try {
-      const gone = await emptyBins(db);
-      if (gone > 0) log.info({ gone }, 'bins emptied');
-      await forgetVisits(db);
-    } catch (error) {
-      log.error({ error }, 'the school could not be tidied');
-    }
+    const failed = (what: string) => (error: unknown) => log.error({ error }, what);
+    await forgetVisits(db).catch(failed('visits could not be forgotten'));
+    const gone = await emptyBins(db).catch(failed('bins could not be emptied'));
+    if (gone) log.info({ gone }, 'bins emptied');
   };
   void tidy();
   const timer = setInterval(() => void tidy(), HOUR_MS);
