@@ -13,20 +13,18 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ close: []; seek: [samples: number]; prompt: [prompt: AskedPrompt] }>();
 
-const text = ref('');
 const isSending = ref(false);
 const told = ref('');
 const problem = ref('');
-const { mayAsk, answered, waiting } = props.questions;
+const { mayAsk, draft, answered, waiting } = props.questions;
 const hasAny = computed(() => answered.value.length + waiting.value.length > 0);
 
 async function send() {
-  if (text.value.trim() === '') return;
+  if (draft.value.trim() === '') return;
   isSending.value = true;
   problem.value = told.value = '';
   try {
-    await props.questions.send(props.playhead, text.value);
-    text.value = '';
+    await props.questions.send(props.playhead);
     told.value = 'It is sent. The answer will stand here, at this moment.';
   } catch (error) {
     problem.value = (error as Error).message;
@@ -46,7 +44,7 @@ async function send() {
       <form v-if="mayAsk" @submit.prevent="send">
         <label>
           Ask your teacher about {{ clockText(playhead) }}
-          <textarea v-model="text" rows="2" maxlength="500" dir="auto"></textarea>
+          <textarea v-model="draft" rows="2" maxlength="500" dir="auto"></textarea>
         </label>
         <div class="send">
           <span class="note">Your name is not sent.</span>

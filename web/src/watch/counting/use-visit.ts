@@ -19,17 +19,22 @@ export function useVisit(
 ): void {
   let visit: Visit | null = null;
   let isNew = false;
+  let isTelling = false;
 
   function tell(): void {
-    if (!visit || !isNew) return;
+    // Two reports at once would be one to the school: the second waits for the first.
+    if (!visit || !isNew || isTelling) return;
     isNew = false;
+    isTelling = true;
     const report = visit.report();
     const path = `/api/watch/${token}/publications/${about.value!.publication}/visits${passFor(token)}`;
     const told = visit;
-    ask(path, { method: 'POST', body: report }).then(
-      () => told.hasBeenTold(report),
-      () => (isNew = true),
-    );
+    ask(path, { method: 'POST', body: report })
+      .then(
+        () => told.hasBeenTold(report),
+        () => (isNew = true),
+      )
+      .finally(() => (isTelling = false));
   }
 
   function note(): void {

@@ -36,9 +36,15 @@ describe('a visit', () => {
     const again = visit.report();
     expect([first.n, again.n]).toEqual([0, 0]);
     expect(again.heard.slice(0, 3)).toEqual([1, 1, 1]);
+    // What happens while it is told is told next.
+    play(visit, 5, 8);
     visit.hasBeenTold(again);
     visit.hasBeenTold(first);
-    expect(visit.report()).toMatchObject({ n: 1, heard: Array(10).fill(0), heardSeconds: 0, at: 2 });
+    const next = visit.report();
+    expect([next.n, next.heard.slice(0, 5), next.at]).toEqual([1, [0, 0, 0, 1, 1], 4]);
+    expect(next.heardSeconds).toBeCloseTo(3, 5);
+    visit.hasBeenTold(next);
+    expect(visit.report()).toMatchObject({ n: 2, heard: Array(10).fill(0), at: 4 });
   });
 
   it('takes looking further on for no hearing, and going on where one was for no jump', () => {

@@ -17,7 +17,7 @@ type Told = Omit<VisitReport, 'visit' | 'n'>;
 export class Visit {
   readonly id = nanoid();
   private readonly lengthSamples: number;
-  private told: Told;
+  private readonly told: Told;
   private reports = 0;
   private wasAt = 0;
   private heardStep: number | null = null;
@@ -55,10 +55,14 @@ export class Visit {
     return structuredClone({ visit: this.id, n: this.reports, ...this.told, heardSeconds });
   }
 
-  hasBeenTold({ n }: VisitReport): void {
-    if (n !== this.reports) return;
+  /** A report has arrived: what has happened since it was made is told next. */
+  hasBeenTold(report: VisitReport): void {
+    if (report.n !== this.reports) return;
     this.reports++;
-    this.told = { ...this.nothing(), at: this.told.at };
+    for (const key of ['heard', 'wentBack', 'slowed'] as const) {
+      this.told[key] = this.told[key].map((count, step) => count - report[key][step]);
+    }
+    this.told.heardSeconds -= report.heardSeconds;
   }
 
   private nothing(): Told {
