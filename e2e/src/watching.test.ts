@@ -2,6 +2,7 @@ import type { Link } from '@kite-trail/core/contract/link';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
+import { dragTo, secondsWatched } from './support/watching';
 
 let classroom: Classroom;
 let student: Person;
@@ -20,16 +21,8 @@ beforeAll(async () => {
 });
 afterAll(() => classroom?.close());
 
-const goTo = (at: number) =>
-  student.page.$eval(
-    'input[aria-label="Where to play"]',
-    (bar, samples) => {
-      (bar as HTMLInputElement).value = String(samples);
-      bar.dispatchEvent(new Event('input', { bubbles: true }));
-    },
-    at * 48_000,
-  );
-const seconds = async () => Number(await student.valueOf('slider', 'Where to play')) / 48_000;
+const goTo = (at: number) => dragTo(student, at);
+const seconds = () => secondsWatched(student);
 
 describe('a phone held upright', () => {
   it('has the pages below the controls, and goes to where one is explained', async () => {

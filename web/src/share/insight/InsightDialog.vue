@@ -112,7 +112,12 @@ function goTo(samples: number) {
           <b>{{ counted.visits }} {{ counted.visits === 1 ? 'visit' : 'visits' }}.</b> {{ sentences.join(' ') }}
         </p>
       </div>
-      <insight-trail :picture="listening.picture" :counted="counted" @seek="goTo" />
+      <insight-trail
+        :picture="listening.picture"
+        :length-samples="insight.lengthSamples"
+        :counted="counted"
+        @seek="goTo"
+      />
       <visit-days :days="counted.days" />
     </template>
     <div class="foot">

@@ -8,7 +8,7 @@ import { drawStrip, type TrailPicture } from '../../trail/trail-drawing';
 import { reached, stretchOf, type Counted } from './insight';
 
 /** How often each moment was heard, over the trail itself; below it, where students stopped, went back and slowed. */
-const props = defineProps<{ picture: TrailPicture; counted: Counted }>();
+const props = defineProps<{ picture: TrailPicture; lengthSamples: number; counted: Counted }>();
 const emit = defineEmits<{ seek: [samples: number] }>();
 
 const HEARD_PX = 96;
@@ -25,14 +25,13 @@ const MOST_DOT_PX = 9;
 
 const canvas = ref<HTMLCanvasElement>();
 const room = useRoomLight();
-const length = computed(() => Math.max(1, props.picture.trail.lengthSamples));
 /** The step a pointer is at. */
 const step = ref<number | null>(null);
 
 const told = computed(() => {
   const { sums, visits } = props.counted;
   if (step.value === null) return '';
-  const { fromSamples, toSamples } = stretchOf(length.value, step.value);
+  const { fromSamples, toSamples } = stretchOf(props.lengthSamples, step.value);
   const counts = ROWS.flatMap(({ key, label }) =>
     sums[key][step.value!] > 0 ? [`${label.toLowerCase()}: ${sums[key][step.value!]}`] : [],
   );
@@ -52,7 +51,14 @@ function draw() {
   surface.scale(density, density);
   const { color } = room;
   drawHeard(surface, width);
-  const area = { fromSamples: 0, toSamples: length.value, width, top: HEARD_PX, height: TRAIL_PX, color: color.value };
+  const area = {
+    fromSamples: 0,
+    toSamples: props.lengthSamples,
+    width,
+    top: HEARD_PX,
+    height: TRAIL_PX,
+    color: color.value,
+  };
   drawStrip(surface, props.picture, undefined, area);
   ROWS.forEach(({ key, color: name }, row) => {
     const middle = HEARD_PX + TRAIL_PX + (row + 0.5) * ROW_PX;
@@ -107,7 +113,7 @@ function drawDots(
 
 const momentAt = (event: PointerEvent | MouseEvent) => {
   const { left, width } = canvas.value!.getBoundingClientRect();
-  return Math.min(length.value, Math.max(0, ((event.clientX - left) / width) * length.value));
+  return Math.min(props.lengthSamples, Math.max(0, ((event.clientX - left) / width) * props.lengthSamples));
 };
 
 useResizeObserver(canvas, draw);
@@ -126,7 +132,7 @@ watch(() => [props.picture, props.counted, room.color.value], draw);
       role="img"
       aria-label="How often each moment was heard, gone back to, slowed, and stopped at"
       :style="{ height: `${HEIGHT_PX}px` }"
-      @pointermove="step = stepAt(length, momentAt($event))"
+      @pointermove="step = stepAt(lengthSamples, momentAt($event))"
       @pointerleave="step = null"
       @click="emit('seek', momentAt($event))"
     ></canvas>

@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { Question } from '@kite-trail/core/contract/question';
-import { placePrompts } from '@kite-trail/core/trail/prompts';
-import type { PromptId } from '@kite-trail/core/lesson/ids';
+import { placeSegments, whenPlayed } from '@kite-trail/core/trail/programme';
 import { IconTrash } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
 import { computed } from 'vue';
 import DialogCard from '../../controls/DialogCard.vue';
-import KeptText from '../../controls/KeptText.vue';
 import ProblemText from '../../controls/ProblemText.vue';
 import { useAttempt } from '../../controls/attempt';
 import { useLesson } from '../../lesson/lesson';
 import { clockText } from '../../look/time';
 import { api } from '../../server/api';
 import { useListening } from '../../trail/listening';
+import { useBegunAnswers } from './begun-answers';
 
 /** What students have asked, at which moment, and what the teacher answers: answered ones are read by all who watch. */
 const props = defineProps<{ questions: readonly Question[]; classes: readonly SchoolClass[] }>();
@@ -22,27 +21,30 @@ const emit = defineEmits<{ close: []; changed: [questions: Question[]] }>();
 const lesson = useLesson();
 const listening = useListening();
 const { problem, attempt } = useAttempt();
+const begun = useBegunAnswers();
 const DAY = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' });
 
-/** Where each is in the trail now; nowhere where its moment has been cut out. */
+/** Where each is in the trail now, or `null` where its moment has been cut out. */
 const places = computed(() => {
-  const asked = props.questions.map(({ id, moment, question }) => ({
-    ...{ id: id as string as PromptId, question, answer: '' },
-    ...moment,
-  }));
-  return new Map(
-    placePrompts(lesson.programme, asked).map(({ prompt, atSamples }) => [prompt.id as string, atSamples]),
-  );
+  const placed = placeSegments(lesson.programme);
+  return new Map(props.questions.map(({ id, moment }) => [id, whenPlayed(placed, moment)]));
 });
 const fromWhom = ({ link, schoolClass, askedAt }: Question) =>
   [props.classes.find(({ id }) => id === schoolClass)?.name ?? link, DAY.format(new Date(askedAt))]
     .filter(Boolean)
     .join(', ');
 
-const answer = ({ id }: Question, text: string) =>
-  attempt(async () => emit('changed', await api.answerQuestion(lesson.document!.id, id, text)));
-const drop = ({ id }: Question) =>
-  attempt(async () => emit('changed', await api.dropQuestion(lesson.document!.id, id)));
+const answer = (question: Question) =>
+  attempt(async () => {
+    const text = begun.textOf(question).trim();
+    emit('changed', await api.answerQuestion(lesson.document!.id, question.id, text));
+    begun.forget(question);
+  });
+const drop = (question: Question) =>
+  attempt(async () => {
+    emit('changed', await api.dropQuestion(lesson.document!.id, question.id));
+    begun.forget(question);
+  });
 
 function goTo(samples: number) {
   listening.seek(samples);
@@ -58,10 +60,8 @@ function goTo(samples: number) {
     <ol v-else>
       <li v-for="one in questions" :key="one.id">
         <div class="head">
-          <button v-if="places.has(one.id)" class="time" @click="goTo(places.get(one.id)!)">
-            {{ clockText(places.get(one.id)!) }}
-          </button>
-          <span v-else class="note">cut out</span>
+          <span v-if="places.get(one.id) === null" class="note">cut out</span>
+          <button v-else class="time" @click="goTo(places.get(one.id)!)">{{ clockText(places.get(one.id)!) }}</button>
           <span class="note">{{ fromWhom(one) }}</span>
           <span class="grow"></span>
           <n-popconfirm @positive-click="drop(one)">
@@ -76,16 +76,18 @@ function goTo(samples: number) {
         <p class="question" dir="auto">{{ one.question }}</p>
         <label>
           {{ one.answer === null ? 'Your answer, for all who watch' : 'Answered, for all who watch' }}
-          <kept-text
-            is-long
+          <textarea
             rows="2"
             maxlength="2000"
             dir="auto"
             :aria-label="`Your answer to: ${one.question}`"
-            :value="one.answer ?? ''"
-            @keep="answer(one, $event)"
-          />
+            :value="begun.textOf(one)"
+            @input="begun.write(one, ($event.target as HTMLTextAreaElement).value)"
+          ></textarea>
         </label>
+        <n-button v-if="begun.isBegun(one)" class="send" type="primary" @click="answer(one)">
+          {{ begun.textOf(one).trim() === '' ? 'Take the answer back' : 'Answer' }}
+        </n-button>
       </li>
     </ol>
     <problem-text v-if="problem">{{ problem }}</problem-text>
@@ -136,6 +138,10 @@ li {
   margin: 0;
   font-size: 1.1rem;
   white-space: pre-line;
+}
+
+.send {
+  justify-self: end;
 }
 
 .note {
