@@ -63,6 +63,8 @@ function drop(event: { item: HTMLElement }, to: ClassId) {
       :force-fallback="true"
       :fallback-tolerance="TREMBLES_PX"
       :animation="120"
+      @start="store.isDragging = true"
+      @end="store.isDragging = false"
     >
       <vue-draggable
         v-for="one in taught"

@@ -5,7 +5,7 @@ import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
 import { IconPlus } from '@tabler/icons-vue';
 import { NButton, NSkeleton } from 'naive-ui';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { VueDraggable, type SortableEvent } from 'vue-draggable-plus';
 import ChosenBar from './ChosenBar.vue';
@@ -92,6 +92,7 @@ const shift = (id: LessonId, before: number) =>
 
 /** A card was dragged to another place. */
 function dragged({ from, to, oldIndex, newIndex }: SortableEvent) {
+  store.isDragging = false;
   // One that was dropped on another class is that class's.
   if (!canOrder.value || from !== to || oldIndex === undefined || newIndex === undefined || oldIndex === newIndex)
     return;
@@ -117,6 +118,8 @@ async function move(to: ClassId | null, stays: boolean) {
   await store.place(ids, stays ? null : (schoolClass.value?.id ?? null), to);
   choice.none();
 }
+
+onBeforeUnmount(() => (store.isDragging = false));
 
 async function askWhom(ids: readonly LessonId[]) {
   const others = await store.others();
@@ -179,6 +182,7 @@ async function hand({ id }: TeacherName) {
     :animation="120"
     filter="button"
     :prevent-on-filter="false"
+    @start="store.isDragging = true"
     @end="dragged"
   >
     <li v-for="lesson in lessons" :key="lesson.id" class="place" :data-lesson="lesson.id">

@@ -53,6 +53,28 @@ describe('the lessons of whoever is signed in', () => {
     expect(store.lessons).toHaveLength(3);
   });
 
+  it('are not laid out anew under a hand that drags, nor as they were before what it did', async () => {
+    const store = useLessons();
+    await store.load();
+    const shown = store.classes;
+    store.isDragging = true;
+    school.classes = [crew([BENDS, KNOTS, CHARTS])];
+    const answered = store.load();
+    await vi.waitFor(() => expect(school.lessons).toHaveBeenCalledTimes(2));
+    expect(store.classes).toBe(shown);
+    // It puts one down elsewhere: what the school said before is no more.
+    store.isDragging = false;
+    let placed = () => {};
+    school.placeLessons.mockReturnValueOnce(new Promise((resolve) => (placed = resolve)));
+    const placing = store.order(CREW, CHARTS, KNOTS);
+    await answered;
+    expect(store.classes[0].lessons).toEqual([CHARTS, KNOTS, BENDS]);
+    school.classes = [crew([CHARTS, BENDS, KNOTS])];
+    placed();
+    await placing;
+    expect(store.classes[0].lessons).toEqual([CHARTS, BENDS, KNOTS]);
+  });
+
   it('stand at once where they were put, and as the school says once it has answered', async () => {
     const store = useLessons();
     await store.load();

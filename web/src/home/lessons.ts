@@ -4,6 +4,8 @@ import type { LessonAbout, LessonSummary } from '@kite-trail/core/contract/lesso
 import type { ClassId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
+import { until } from '@vueuse/core';
+import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
 import { api } from '../server/api';
 
@@ -21,6 +23,7 @@ export const useLessons = defineStore('lessons', () => {
   const classes = ref<SchoolClass[]>([]);
   const problem = ref('');
   const done = ref<Done | null>(null);
+  const isDragging = ref(false);
   let asked = 0;
   // Whoever signs in next on this device sees nothing of what was somebody else's.
   const session = useSession();
@@ -37,6 +40,8 @@ export const useLessons = defineStore('lessons', () => {
     const now = ++asked;
     const whose = session.teacher?.id;
     const [all, taught] = await Promise.all([api.lessons(), api.classes()]);
+    // What is laid out anew under a hand that drags would be taken out of it.
+    await until(isDragging).toBe(false);
     // Of several answers the one counts that was asked for last, by whoever is still signed in.
     if (now !== asked || whose !== session.teacher?.id) return;
     lessons.value = all;
@@ -47,6 +52,8 @@ export const useLessons = defineStore('lessons', () => {
   async function act(what: () => Promise<unknown>, told: Done | null = null): Promise<boolean> {
     problem.value = '';
     done.value = null;
+    // What the school says to earlier questions is how all stood before this.
+    asked++;
     let isDone = true;
     try {
       await what();
@@ -80,7 +87,16 @@ export const useLessons = defineStore('lessons', () => {
     });
   }
 
-  const handOver = (ids: readonly LessonId[], to: TeacherId) => act(() => api.handOver(ids, to));
+  /** What is still on its way from here goes along, for the school takes nothing more from whoever has handed a lesson over. */
+  const handOver = (ids: readonly LessonId[], to: TeacherId) =>
+    act(async () => {
+      const outbox = await useOutbox().open();
+      for (const id of ids) await outbox.settled(id);
+      if (ids.some((id) => outbox.isOwed(id, () => true))) {
+        throw new Error('What you made here has not reached the school yet. Hand it over when it has.');
+      }
+      await api.handOver(ids, to);
+    });
 
   const place = (ids: readonly LessonId[], from: ClassId | null, to: ClassId | null, before: LessonId | null = null) =>
     act(() => api.placeLessons({ lessons: [...ids], from, to, before }));
@@ -106,6 +122,8 @@ export const useLessons = defineStore('lessons', () => {
     classes,
     problem,
     done,
+    /** A lesson or a class is in somebody's hand: what the school says meanwhile is shown when it is put down. */
+    isDragging,
     taught: computed(() => classes.value.filter(({ isArchived }) => !isArchived)),
     past: computed(() => classes.value.filter(({ isArchived }) => isArchived)),
     load: () => act(async () => {}),
