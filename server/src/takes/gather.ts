@@ -11,6 +11,8 @@ import type { TakePartRow } from '../database/rows';
 export interface GatheredTake {
   lengthSamples: number;
   marks: NamedBytes;
+  /** Those it begins with, in the same bytes. */
+  opening: Uint8Array;
   /** Ogg Opus; `null` where nothing was heard of it. */
   sound: NamedBytes | null;
   profile: NamedBytes | null;
@@ -33,6 +35,7 @@ export async function gatherTake(
   return {
     lengthSamples,
     marks: named(encodeMarks(marks)),
+    opening: encodeMarks(marks.filter(({ atSamples }) => atSamples === 0)),
     sound: sound.length > 0 ? named(sound) : null,
     profile: heard.peaks.length > 0 ? named(encodeHeard(heard)) : null,
     partCount: unbroken.length,

@@ -1,7 +1,7 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHeard, encodeHeard } from '@kite-trail/core/formats/profile-coding';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
-import type { LessonId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, PageId, PieceId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
 import { joinHeard, type HeardVoice } from '@kite-trail/core/sound/profile';
 import { planFor, type TakePlan } from '@kite-trail/core/trail/plan';
@@ -176,6 +176,39 @@ describe('what another window changes while a take is recorded', () => {
     await call('POST', `${path}/changes`, changesBody({ revision }, [lift('its-own')]), as('one'));
     const ended = await json<LessonDocument>(call('POST', `/takes/${id}/end`, { parts: 1 }, as('one')));
     expect(decodeMarks(Buffer.from(ended.between, 'base64'))).toEqual([{ ...lift('from-another'), atSamples: 0 }]);
+  });
+
+  it('loses nothing that its own window has changed and the take does not begin with', async () => {
+    const as = (window: string) => ({ 'x-window': window });
+    const [{ page }] = lesson.pages;
+    const more = (id: string): Change => ({ kind: 'add-page', page: { ...page, id: id as PageId }, after: page.id });
+    const path = `/lessons/${lesson.id}`;
+    const id = `take-lacking-${Date.now()}`;
+    const begun = [{ ...more('page-in-the-take'), atSamples: 0 }];
+    await call('POST', `${path}/changes`, changesBody(lesson, [more('page-in-the-take')]), as('one'));
+    await call('POST', `${path}/takes`, { id, hasSound: true, revision: lesson.revision }, as('one'));
+    await call('PUT', `/takes/${id}/parts/0`, part(SECOND, { marks: begun }));
+    // Such as what a window that is gone had left, and the one that took it over does not show yet.
+    await call('POST', `${path}/changes`, changesBody(lesson, [more('page-that-was-late')]), as('one'));
+    const ended = await json<LessonDocument>(call('POST', `/takes/${id}/end`, { parts: 1 }, as('one')));
+    expect(decodeMarks(Buffer.from(ended.between, 'base64'))).toEqual([
+      { ...more('page-that-was-late'), atSamples: 0 },
+    ]);
+  });
+
+  it('is in the pages where it was the first, and there only', async () => {
+    const as = (window: string) => ({ 'x-window': window });
+    const fresh = await json<LessonDocument>(call('POST', '/lessons', { title: 'Tides' }));
+    const path = `/lessons/${fresh.id}`;
+    const id = `take-of-tides-${Date.now()}`;
+    await call('POST', `${path}/takes`, { id, hasSound: true, revision: fresh.revision }, as('one'));
+    await call('PUT', `/takes/${id}/parts/0`, part(SECOND));
+    const [{ page }] = fresh.pages;
+    const more: Change = { kind: 'add-page', page: { ...page, id: 'page-of-another' as PageId }, after: page.id };
+    expect((await call('POST', `${path}/changes`, changesBody(fresh, [more]), as('two'))).status).toBe(200);
+    const ended = await json<LessonDocument>(call('POST', `/takes/${id}/end`, { parts: 1 }, as('one')));
+    expect(ended.pages.map((one) => one.page.id)).toEqual([page.id, 'page-of-another']);
+    expect(decodeMarks(Buffer.from(ended.between, 'base64'))).toEqual([]);
   });
 });
 

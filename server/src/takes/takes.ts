@@ -1,6 +1,7 @@
 import { readForm, writeForm, type FormValue } from '@kite-trail/core/contract/forms';
 import { decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
+import { leftOver } from '@kite-trail/core/lesson/left-over';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { withoutTake, withTakeBack } from '@kite-trail/core/trail/edit';
 import { placeInstead, placeTake, planInstead, type TakePlan } from '@kite-trail/core/trail/plan';
@@ -117,7 +118,7 @@ async function finish(
   db: Knex,
   lesson: LessonRow,
   take: TakeRow,
-  { lengthSamples, marks, sound, profile, partCount }: GatheredTake,
+  { lengthSamples, marks, opening, sound, profile, partCount }: GatheredTake,
   plan: TakePlan,
   beginning: TakeRow | null,
 ): Promise<void> {
@@ -144,12 +145,12 @@ async function finish(
   if (lengthSamples === 0) return;
   const placed = other ? placeInstead(programme, planned, other) : placeTake(programme, planned);
   if (placed) await playInstead(db, now, placed);
-  // What was changed since the take before is now in this one, but for what others changed while it was recorded.
   if (plan.kind !== 'carry-on' || other) return;
-  const others = await changedMeanwhile(db, take);
+  const waiting = decodeMarks(now.between_marks);
+  const left = leftOver(waiting, decodeMarks(opening), await changedMeanwhile(db, take));
   await db('lessons')
     .where({ id: lesson.id })
-    .update({ between_marks: Buffer.from(encodeMarks(others)), history: null });
+    .update({ between_marks: Buffer.from(encodeMarks(left)), history: null });
 }
 
 /** What windows other than a take's have changed since it began. */
@@ -160,7 +161,7 @@ async function changedMeanwhile(db: Knex, { lesson_id, begun_revision, window }:
     .where('revision', '>', begun_revision)
     .whereNot({ window })
     .orderBy('revision');
-  return rows.flatMap(({ marks }) => decodeMarks(marks)).map((mark) => ({ ...mark, atSamples: 0 }));
+  return rows.flatMap(({ marks }) => decodeMarks(marks));
 }
 
 /** Keeps what was heard of an ended take's voice. @throws RequestProblem before the end */
