@@ -230,3 +230,30 @@ describe('what is owed', () => {
     );
   }, 3_600_000);
 });
+
+describe('what a window that is gone has left', () => {
+  const viewsOf = async (outbox: Outbox) => (await outbox.owedBy(LESSON)).map(({ entry }) => entry.madeIn);
+
+  it('is part of what the next one shows only where nothing is shown yet', async () => {
+    const waiting: School = { send: () => new Promise(() => {}), stands: () => new Promise(() => {}) };
+    const browser = new Browser();
+    const left = browser.locks();
+    const first = new Outbox(await OutboxLog.open(), waiting, left);
+    await first.signedIn(TEACHER);
+    await first.add(LESSON, changes('good-left'));
+
+    const next = browser.locks();
+    const second = new Outbox(await OutboxLog.open(), waiting, next);
+    await second.signedIn(TEACHER);
+    browser.close(left.window);
+    // The session had expired in the middle of a lesson.
+    await second.signedIn(TEACHER);
+    expect(await viewsOf(second)).toEqual([left.window]);
+
+    browser.close(next.window);
+    const third = browser.locks();
+    const fresh = new Outbox(await OutboxLog.open(), waiting, third);
+    await fresh.signedIn(TEACHER);
+    expect(await viewsOf(fresh)).toEqual([third.window]);
+  });
+});

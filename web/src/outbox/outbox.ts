@@ -33,6 +33,8 @@ export class Outbox {
   private readonly ledger: Ledger;
   private readonly sender: Sender;
   private readonly watchers = new Set<() => void>();
+  /** Nobody has been signed in yet, so nothing is shown. */
+  private isNew = true;
 
   constructor(
     log: OutboxLog,
@@ -58,7 +60,9 @@ export class Outbox {
   /** A teacher is signed in: what is theirs is sent from now on, also what windows that are gone have left. */
   async signedIn(teacher: string): Promise<void> {
     this.ledger.teacher = teacher;
-    await this.inherit(true);
+    const { isNew } = this;
+    this.isNew = false;
+    await this.inherit(isNew);
     this.retry();
   }
 
