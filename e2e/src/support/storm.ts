@@ -21,6 +21,8 @@ export interface Done {
   kind: (typeof DONE)[number];
   n: number;
   atMs: number;
+  /** In which step. */
+  step: string;
 }
 
 /** What the storm has seen done, and when it took a window away. */
@@ -104,7 +106,8 @@ export class Storm {
   }
 
   private note(kind: Done['kind'], n: number): void {
-    this.logbook.done.push({ kind, n, atMs: Date.now() });
+    const step = new URL(this.teacher.page.url()).pathname.split('/').at(-1)!;
+    this.logbook.done.push({ kind, n, atMs: Date.now(), step });
   }
 
   private count(fault: string): void {
