@@ -1,5 +1,5 @@
 import type { EditState } from '@kite-trail/core/contract/edition';
-import { lessonName, type LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory, type History } from '@kite-trail/core/formats/history-coding';
 import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
@@ -8,15 +8,16 @@ import { withNext } from '@kite-trail/core/lesson/merge';
 import { applyChange, applyChanges, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
 import { withInkEdits } from '@kite-trail/core/trail/ink-edits';
-import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import { programmeLength } from '@kite-trail/core/trail/programme';
 import type { Take } from '@kite-trail/core/trail/take';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
 import equal from 'fast-deep-equal';
 import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { takeOf, type Entry, type Owed } from '../outbox/entry';
+import type { Kept } from '../outbox/log';
 import type { Answer } from '../outbox/school';
-import { api, takeSoundUrl } from '../server/api';
+import { api } from '../server/api';
 import { takeFrom } from '../outbox/take-parts';
 import { fromBase64 } from '../server/base64';
 import { WINDOW_ID } from '../server/call';
@@ -33,6 +34,9 @@ import { ofLesson } from './lesson-scope';
 
 const isChanges = ({ head }: Entry): boolean => head.kind === 'changes';
 const isName = ({ head }: Entry): boolean => head.kind === 'name';
+const isRecordedIn = ({ edit, edition }: LessonDocument): boolean => edit.n > 0 || edition.programme.length > 0;
+
+const marksOf = (owed: Owed): Mark[] => (owed.kind === 'changes' ? decodeMarks(owed.payload.marks) : []);
 
 const KEPT_IN_PART =
   'While this device could not be reached, the beginning of this recording was kept on another device. All of it is saved, and both are in the list of takes.';
@@ -63,12 +67,18 @@ export const useLesson = ofLesson(() => {
   let isClosed = false;
   /** The school has taken in or refused something that may be missing, or not, in what is shown. */
   let isStale = false;
+  /** Counts what the school has answered of the lesson: what it said before an answer may lack what was answered. */
+  let answers = 0;
+  /** What the school says is taken over one after the other. */
+  let accepting: Promise<unknown> = Promise.resolve();
   /** Takes that have ended here but not on the server, with where they play. */
   const onTheWay = shallowRef<ReadonlyMap<TakeId, PlannedTake>>(new Map());
   /** Edits made here are on their way to the server. */
   const isEditing = ref(false);
   /** Of the pages as they are shown here. */
   const revision = ref(0);
+  /** The newest to which this window's own changes have led: with those of other windows, which may not be shown yet. */
+  let answeredRevision = 0;
 
   const programme = computed(() => edition.value.programme);
   const inkEdits = computed(() => edition.value.inkEdits);
@@ -89,7 +99,9 @@ export const useLesson = ofLesson(() => {
     return [...onPages, ...inTakes, unreadAmong(between.value)].reduce((sum, count) => sum + count, 0);
   });
   /** Something was recorded once: what is changed from now on begins the next take. */
-  const isRecorded = computed(() => programme.value.length > 0 || (document.value?.edit.n ?? 0) > 0);
+  const isRecorded = computed(
+    () => programme.value.length > 0 || (document.value !== null && isRecordedIn(document.value)),
+  );
   /** The server has every take. Until then, nothing can be edited or shared. */
   const isWithServer = computed(() => onTheWay.value.size === 0);
   /** Every ended take with its plan, in the order in which they were recorded. */
@@ -104,23 +116,29 @@ export const useLesson = ofLesson(() => {
     // What this device still owes goes first, where it can; a large file is not waited for.
     const settled = (await outbox.open()).settled(id);
     await Promise.race([settled, new Promise((resolve) => setTimeout(resolve, SETTLED_WITHIN_MS))]);
-    await accept(await api.lesson(id));
     await draft.open(id);
-    const history = await layOwed(id);
+    let history: History;
+    let answersBefore: number;
+    do {
+      answersBefore = answers;
+      onTheWay.value = new Map();
+      isEditing.value = false;
+      await accept(await api.lesson(id));
+      history = await layOwed(id);
+      // What the school has answered meanwhile may be neither in what it said nor owed: then it is asked again.
+    } while (answers !== answersBefore && !isClosed);
     // It may be left again before it is open.
     if (isClosed) return;
+    opening = null;
     layDesk(history);
     others.listen(id, () => void refresh());
-    opening = null;
-    if (isStale) setTimeout(() => void refresh());
   }
 
   /** Lays what the school is still owed on top of what it has. @returns what can be undone then */
   async function layOwed(id: LessonId): Promise<History> {
     const opened = await outbox.open();
     let history = decodeHistory(fromBase64(document.value!.history));
-    for (const { entry, payload } of await opened.owedBy(id)) {
-      const owed = { ...entry.head, payload } as Owed;
+    for (const owed of await owedOf(id)) {
       if (owed.kind === 'changes') {
         for (const mark of decodeMarks(owed.payload.marks)) takeIn(mark, applyChange(base.value!, mark));
         history = decodeHistory(owed.payload.history);
@@ -137,6 +155,17 @@ export const useLesson = ofLesson(() => {
     return history;
   }
 
+  /** What the school is owed, in its order, with what is being gathered. */
+  async function owedOf(id: LessonId): Promise<Owed[]> {
+    const opened = await outbox.open();
+    let kept: Kept[];
+    do {
+      await draft.close();
+      kept = await opened.owedBy(id);
+    } while (draft.isGathering);
+    return kept.map(({ entry, payload }) => ({ ...entry.head, payload }) as Owed);
+  }
+
   /** Takes in a change as the school will have it: in the pages before the first take, then for the next take. */
   function takeIn(mark: Mark, pages: Scene): void {
     if (isRecorded.value) between.value = withNext(between.value, mark);
@@ -144,8 +173,9 @@ export const useLesson = ofLesson(() => {
   }
 
   outbox.onAnswer((entry, answer) => {
-    if (entry.lesson === opening) isStale = true;
-    else if (entry.lesson === document.value?.id) answered(entry, answer);
+    if (answer.to === 'other') return;
+    if (entry.lesson === opening || entry.lesson === document.value?.id) answers++;
+    if (entry.lesson !== opening && entry.lesson === document.value?.id) answered(entry, answer);
   });
   outbox.onRefusal((entry) => {
     if (entry.lesson !== document.value?.id) return;
@@ -158,7 +188,9 @@ export const useLesson = ofLesson(() => {
   function answered(entry: Entry, answer: Answer): void {
     if (answer.to === 'changes') {
       const isOurs = entry.madeIn === WINDOW_ID;
-      if (isOurs) revision.value = answer.revision;
+      if (isOurs) answeredRevision = answer.revision;
+      // What others have changed is not shown yet: a take that begins now does not begin on it.
+      if (isOurs && !answer.merged) revision.value = answer.revision;
       if (answer.merged || !isOurs || isStale) setTimeout(() => void refresh());
     } else if (answer.to === 'end') {
       const isKeptInPart = answer.lesson.takes.some(({ id, keptAs }) => id === takeOf(entry) && keptAs !== null);
@@ -176,8 +208,11 @@ export const useLesson = ofLesson(() => {
     // What cannot be shown now is shown after the next answer.
     isStale = true;
     if (!id || draft.isGathering || outbox.isOwed(id, isChanges) || recording.mark) return;
+    const answersBefore = answers;
     try {
-      await accept(await api.lesson(id));
+      const fresh = await api.lesson(id);
+      if (answers !== answersBefore) return void setTimeout(() => void refresh());
+      await accept(fresh);
       isStale = false;
       layDesk(desk.history, desk.scene?.shown);
     } catch {
@@ -189,16 +224,29 @@ export const useLesson = ofLesson(() => {
     isClosed = true;
   });
 
-  /** Takes over what the server says of the lesson; takes never change, so those known are kept. */
-  async function accept(fresh: LessonDocument): Promise<void> {
+  /** Takes over what the server says of the lesson, after what it said before. */
+  function accept(fresh: LessonDocument): Promise<void> {
+    const accepted = accepting.then(() => takeOver(fresh));
+    accepting = accepted.catch(() => {});
+    return accepted;
+  }
+
+  /** Takes never change, so those known are kept. */
+  async function takeOver(fresh: LessonDocument): Promise<void> {
     const heard = new Map<TakeId, Take>();
     for (const { id, ended, marks: asset, lengthSamples, sound } of fresh.takes) {
       if (!ended || takes.value.has(id)) continue;
       const marks = asset ? decodeMarks(await api.takeMarks(id)) : [];
       heard.set(id, { id, lengthSamples, sound, marks });
     }
+    // What is owed of pages that turn out to be recorded upon begins the next take, as it will at the school.
+    const isNowRecorded = !isRecorded.value && isRecordedIn(fresh) && opening === null;
+    const owed = isNowRecorded ? (await owedOf(fresh.id)).flatMap(marksOf) : null;
+    const isOlder = fresh.revision < answeredRevision;
     // Changes that are owed, or were made since the school answered, are not in what it says.
-    const isBehind = fresh.revision < revision.value || draft.isGathering || outbox.isOwed(fresh.id, isChanges);
+    const isOwed = owed === null && opening === null && (draft.isGathering || outbox.isOwed(fresh.id, isChanges));
+    const isBehind = isOlder || isOwed;
+    if (isOlder) setTimeout(() => void refresh());
     // An edit on its way was made from what was in force then, and must say so.
     const madeFrom = isEditing.value && document.value ? { edit: document.value.edit } : {};
     const { title } = document.value && outbox.isOwed(fresh.id, isName) ? document.value : fresh;
@@ -212,20 +260,8 @@ export const useLesson = ofLesson(() => {
     }
     // With takes or edits on the way, the server is behind.
     if (onTheWay.value.size > 0) return;
-    if (!isBehind) between.value = decodeMarks(fromBase64(fresh.between));
+    if (!isBehind) between.value = [...decodeMarks(fromBase64(fresh.between)), ...(owed ?? [])];
     if (!isEditing.value) editions.put(fresh.edition, 'school');
-  }
-
-  /** Gives the lesson another name. @returns why it cannot have that one, or `null` */
-  async function rename(title: string): Promise<string | null> {
-    const { id, title: before } = document.value!;
-    const name = lessonName.safeParse({ title });
-    if (!name.success) return name.error.issues[0].message;
-    if (name.data.title === before) return null;
-    const opened = await outbox.open();
-    if (document.value?.id === id) document.value = { ...document.value, ...name.data };
-    await opened.add(id, { kind: 'name', payload: name.data });
-    return null;
   }
 
   /** Takes over what the server says of an edit. */
@@ -275,38 +311,10 @@ export const useLesson = ofLesson(() => {
     if (plan.kind === 'carry-on') between.value = [];
   }
 
-  /** Where a take's sound can be played from, or `null` where it has none. */
-  function soundUrl(take: TakeId): string | null {
-    return sounds.urlOf(take) ?? (takes.value.get(take)?.sound ? takeSoundUrl(take) : null);
-  }
-
-  /** The addresses of all voices of a programme, for workers. */
-  function soundUrls(of: Programme): Map<TakeId, string> {
-    const urls = new Map<TakeId, string>();
-    for (const take of takesIn(of)) {
-      const url = soundUrl(take);
-      if (url && of.some((segment) => voiceOf(segment)?.take === take))
-        urls.set(take, new URL(url, location.href).href);
-    }
-    return urls;
-  }
-
   /** Takes in a take that is no part of the trail, so that it can be heard. */
   function hearTake(take: Take, sound: Blob | null): void {
     if (sound) sounds.keep(take.id, sound);
     takes.value = new Map(takes.value).set(take.id, take);
-  }
-
-  /** Keeps what the school has of a take that broke off on a device that is not here. */
-  async function keepBeginning(take: TakeId): Promise<void> {
-    await accept(await api.keepBeginning(take));
-    layDesk();
-  }
-
-  /** Takes the lesson out of the bin. */
-  async function unbin(): Promise<void> {
-    await api.binLessons([document.value!.id], false);
-    await refresh();
   }
 
   return {
@@ -333,11 +341,6 @@ export const useLesson = ofLesson(() => {
     takeIn,
     hearTake,
     revision,
-    rename,
-    keepBeginning,
-    unbin,
-    soundUrl,
-    soundUrls,
     acceptEdit,
     refresh,
   };

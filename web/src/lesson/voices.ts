@@ -11,6 +11,7 @@ import { takeProfileUrl } from '../server/api';
 import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
 import { useLesson } from './lesson';
+import { useVoiceUrls } from './voice-urls';
 import { useOutbox } from '../app/outbox';
 import { ofLesson } from './lesson-scope';
 
@@ -20,6 +21,7 @@ const MOST_LISTENERS = 4;
 /** What is known of the takes' voices: found out once each, beside the interface. */
 export const useVoices = ofLesson(() => {
   const lesson = useLesson();
+  const voiceUrls = useVoiceUrls();
   const outbox = useOutbox();
   const profiles = shallowRef<ReadonlyMap<TakeId, TakeProfile>>(new Map());
   const peaks = shallowRef<ReadonlyMap<TakeId, PeakLevels>>(new Map());
@@ -40,7 +42,7 @@ export const useVoices = ofLesson(() => {
   function learn(take: TakeId): Promise<void> {
     const known = asked.get(take);
     if (known) return known;
-    if (!lesson.soundUrl(take)) return Promise.resolve();
+    if (!voiceUrls.of(take)) return Promise.resolve();
     const learnt = keptVoice(take).then((heard) => findOut(take, heard));
     asked.set(take, learnt);
     return learnt;
@@ -63,7 +65,7 @@ export const useVoices = ofLesson(() => {
 
   /** Listens to what was not heard of a voice yet, and keeps that for the next visit. */
   async function findOut(take: TakeId, heard: HeardVoice): Promise<void> {
-    const sound = lesson.soundUrl(take);
+    const sound = voiceUrls.of(take);
     const rest = sound ? await listen(sound, unheard(heard, summaryOf(take)?.lengthSamples ?? 0, listeners())) : [];
     const known = await report({ heard: [heard, ...rest] });
     if (known) profiles.value = new Map(profiles.value).set(take, known.profile);
@@ -89,13 +91,13 @@ export const useVoices = ofLesson(() => {
   /** A programme's sound for those who get it encoded, when all its voices are known. */
   async function served(programme: Programme): Promise<ServedSound> {
     await ask(programme);
-    const urls = lesson.soundUrls(programme);
+    const urls = voiceUrls.ofAll(programme);
     return { programme, urls, masteringUnder: (ceilingDb) => masteringFor(programme, ceilingDb) };
   }
 
   /** Some are not known yet. */
   const isListening = computed(() =>
-    [...takesIn(lesson.programme)].some((take) => lesson.soundUrl(take) !== null && !peaks.value.has(take)),
+    [...takesIn(lesson.programme)].some((take) => voiceUrls.of(take) !== null && !peaks.value.has(take)),
   );
 
   return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, served };

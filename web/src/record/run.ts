@@ -15,6 +15,7 @@ import { TakeRecorder, type NewTake } from '../capture/take-recorder';
 import { useDesk } from '../lesson/desk';
 import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
+import { useVoiceUrls } from '../lesson/voice-urls';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useVoices } from '../lesson/voices';
 import { VoicePlayback } from '../playback/voice-playback';
@@ -53,6 +54,7 @@ export interface Run {
 export const useRuns = ofLesson(() => {
   const desk = useDesk();
   const lesson = useLesson();
+  const voiceUrls = useVoiceUrls();
   const editing = useEditing();
   const voices = useVoices();
   const outbox = useOutbox();
@@ -118,7 +120,7 @@ export const useRuns = ofLesson(() => {
   /** Makes a voice ready. @returns the frame at which a take can begin, so long after it */
   async function cued(run: Run, heard: Programme, leadSamples: number): Promise<number> {
     const { context } = run.recorder.source;
-    const [urls, mastering] = [lesson.soundUrls(heard), voices.masteringNow(heard)];
+    const [urls, mastering] = [voiceUrls.ofAll(heard), voices.masteringNow(heard)];
     const isHeard = heard.length > 0;
     run.playback = isHeard ? await VoicePlayback.prepare(context, { programme: heard, urls, mastering }) : null;
     const earliest = (context.currentTime + HEAD_START_SECONDS) * CLOCK_HZ + leadSamples;

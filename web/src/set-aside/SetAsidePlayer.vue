@@ -8,7 +8,7 @@ import { Stage } from '../playback/stage';
 import { TrailPlayer } from '../playback/trail-player';
 import { usePlayer } from '../playback/use-player';
 import { useFiles } from '../lesson/files';
-import { useLesson } from '../lesson/lesson';
+import { useVoiceUrls } from '../lesson/voice-urls';
 import { useVoices } from '../lesson/voices';
 
 /** Plays a recording that is no part of the trail: its page and its voice. */
@@ -17,7 +17,7 @@ const { programme, timeline } = defineProps<{ programme: Programme; timeline: Ti
 const WIDTH_PX = 640;
 const HEIGHT_PX = 400;
 
-const lesson = useLesson();
+const voiceUrls = useVoiceUrls();
 const files = useFiles();
 const voices = useVoices();
 const player = usePlayer<TrailPlayer>();
@@ -27,7 +27,7 @@ let stage: Stage | null = null;
 
 const voicesOf = (of: Programme) => ({
   programme: of,
-  urls: lesson.soundUrls(of),
+  urls: voiceUrls.ofAll(of),
   mastering: voices.masteringNow(of),
 });
 

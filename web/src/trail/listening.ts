@@ -2,6 +2,7 @@ import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { computed, ref, watch } from 'vue';
 import { useLesson } from '../lesson/lesson';
+import { useVoiceUrls } from '../lesson/voice-urls';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useVoices } from '../lesson/voices';
 import { TrailPlayer } from '../playback/trail-player';
@@ -11,6 +12,7 @@ import { useAudition } from './audition';
 /** Listening to the trail, or to what is heard in its place. */
 export const useListening = ofLesson(() => {
   const lesson = useLesson();
+  const voiceUrls = useVoiceUrls();
   const voices = useVoices();
   const audition = useAudition();
   const player = usePlayer<TrailPlayer>();
@@ -31,7 +33,7 @@ export const useListening = ofLesson(() => {
   watch(() => audition.programme, current, { immediate: true });
 
   function voicesOf(programme: Programme) {
-    return { programme, urls: lesson.soundUrls(programme), mastering: voices.masteringNow(programme) };
+    return { programme, urls: voiceUrls.ofAll(programme), mastering: voices.masteringNow(programme) };
   }
 
   // Whoever switches the sound while it plays hears the difference.

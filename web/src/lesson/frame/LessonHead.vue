@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { useAudience } from '../../board/audience';
 import { useDraft } from '../draft';
 import { useLesson } from '../lesson';
+import { useWholeLesson } from '../whole-lesson';
 import { usePens } from '../../board/pens/pens';
 import { useRecordingNow } from '../recording-now';
 import { useKeys } from './keys';
@@ -16,6 +17,7 @@ import OutboxStatus from '../../set-aside/OutboxStatus.vue';
 
 /** The lesson's name, the steps of making it, and whether all of it is saved. */
 const lesson = useLesson();
+const whole = useWholeLesson();
 const recording = useRecordingNow();
 const pens = usePens();
 const draft = useDraft();
@@ -27,7 +29,7 @@ const LABELS: Record<Step, string> = { prepare: 'Prepare', record: 'Record', tri
 
 const title = computed(() => lesson.document?.title ?? '');
 async function rename(to: string) {
-  problem.value = await lesson.rename(to);
+  problem.value = await whole.rename(to);
 }
 </script>
 

@@ -5,12 +5,14 @@ import { computed, watch } from 'vue';
 import { useOutbox } from '../../app/outbox';
 import { useFiles } from '../files';
 import { useLesson } from '../lesson';
+import { useWholeLesson } from '../whole-lesson';
 import { useOtherWindows } from '../other-windows';
 import { useNotices } from '../notices';
 import { useRecordingNow } from '../recording-now';
 
 /** What went wrong, or what the teacher should know; one thing at a time, the gravest first. */
 const lesson = useLesson();
+const whole = useWholeLesson();
 const others = useOtherWindows();
 const recording = useRecordingNow();
 const outbox = useOutbox();
@@ -77,11 +79,11 @@ async function attempt(what: () => Promise<void>) {
     </p>
     <p v-else-if="lesson.document?.isBinned && !recording.isOn" class="notice" role="status">
       This lesson lies in the bin. Nobody can watch it, and in time it goes for good.
-      <n-button text type="primary" @click="attempt(() => lesson.unbin())">Put it back</n-button>
+      <n-button text type="primary" @click="attempt(() => whole.unbin())">Put it back</n-button>
     </p>
     <p v-for="take in abandoned" v-else :key="take.id" class="notice" role="status">
       A recording that broke off elsewhere is on the server.
-      <n-button text type="primary" @click="attempt(() => lesson.keepBeginning(take.id))">Keep it</n-button>
+      <n-button text type="primary" @click="attempt(() => whole.keepBeginning(take.id))">Keep it</n-button>
     </p>
   </div>
 </template>
