@@ -23,6 +23,8 @@ import { insightRoutes } from './insight/routes';
 import { linkRoutes } from './links/routes';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
+import type { Delivery } from './mail/delivery';
+import { mailRoutes } from './mail/routes';
 import { overviewRoutes, type FreeBytes } from './overview/routes';
 import { publishingRoutes } from './publishing/routes';
 import { questionRoutes } from './questions/routes';
@@ -44,6 +46,8 @@ export interface AppOptions {
   setUp: SetUpCode;
   /** How much room the school has left. */
   freeBytes?: FreeBytes;
+  /** Sends letters; `null` where the school has no mail server. */
+  delivery?: Delivery | null;
   /** Mistakes at signing in. */
   forgiven?: Forgiven;
   /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
@@ -51,7 +55,11 @@ export interface AppOptions {
 }
 
 /** Every route of the interface between pages and server. */
-export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => null): Route[] {
+export function allRoutes({
+  setUp,
+  freeBytes = async () => null,
+  delivery = null,
+}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery'>): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
@@ -69,6 +77,7 @@ export function allRoutes(setUp: SetUpCode, freeBytes: FreeBytes = async () => n
     ...takeRoutes(news, claims),
     ...publishingRoutes(),
     ...linkRoutes(),
+    ...mailRoutes(delivery),
     ...insightRoutes(),
     ...questionRoutes(),
     ...catalogueRoutes(),
@@ -128,9 +137,8 @@ function apiRouter({
   work,
   log,
   sessionSecret,
-  setUp,
-  freeBytes,
   forgiven = { account: 10, address: 200 },
+  ...school
 }: Omit<AppOptions, 'webFolder' | 'trustedProxies'>) {
   const api = Router();
   api.use(guardAgainstForgery);
@@ -142,7 +150,7 @@ function apiRouter({
   api.post('/watch/:token/publications/:publication/questions', limitQuestions());
   api.post('/watch/:token/publications/:publication/visits', limitReports());
   api.get(['/watch/:token', '/class-pages/:token'], limitLinks(forgiven));
-  for (const route of allRoutes(setUp, freeBytes)) route.mount(api, { db, work });
+  for (const route of allRoutes(school)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;
 }

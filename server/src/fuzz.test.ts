@@ -208,7 +208,7 @@ const EXCLUDED = [
   'delete /templates/:template',
   'get /lessons/:lesson/news',
 ];
-const routes = allRoutes(SetUpCode.make())
+const routes = allRoutes({ setUp: SetUpCode.make() })
   .map(({ method, path }) => ({ method, path, name: `${method} ${path}` }))
   .filter(({ name }) => !EXCLUDED.includes(name));
 

@@ -8,6 +8,8 @@ import { hasTeachers } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import { openDatabase } from './database/open';
+import { Delivery } from './mail/delivery';
+import { smtpPost } from './mail/post';
 import { keepTidy } from './work/tidying';
 import { ThreadedWork } from './work/work';
 
@@ -21,6 +23,8 @@ const address = process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite'
 const db = await openDatabase(address);
 const work = new ThreadedWork(db, address);
 const endTidying = keepTidy(db, log);
+const { SMTP_URL, MAIL_FROM = 'kite-trail@localhost' } = process.env;
+const delivery = SMTP_URL ? new Delivery(db, smtpPost(SMTP_URL, MAIL_FROM), log) : null;
 const setUp = SetUpCode.make();
 const app = createApp({
   db,
@@ -32,6 +36,7 @@ const app = createApp({
   ),
   setUp,
   freeBytes,
+  delivery,
   sessionSecret: secret(),
   webFolder: join(root, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,
@@ -43,15 +48,22 @@ const server = app.listen(port, (error) => {
     process.exit(1);
   }
   if (isEmpty) console.log(`To set up this school you need the code ${setUp.code}`);
+  void delivery?.wake();
   console.log(`Kite Trail is at http://localhost:${port}`);
 });
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     endTidying();
-    server.close(() => void Promise.all([work.close(), db.destroy()]).then(() => process.exit(0)));
+    server.close(() => void endAll().then(() => process.exit(0)));
     server.closeAllConnections();
   });
+}
+
+/** A letter that is being sent is dealt with before the database closes. */
+async function endAll(): Promise<void> {
+  await delivery?.close();
+  await Promise.all([work.close(), db.destroy()]);
 }
 
 /** What the disk has left on which the database is; another server's is not known. */

@@ -17,6 +17,7 @@ const params: Record<string, string> = {
   version: 'version-0001',
   id: 'x',
   question: 'q',
+  mail: 'letter-to-nobody-here',
 };
 
 beforeAll(async () => {
@@ -48,7 +49,7 @@ afterAll(() => server.close());
 
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
 const PUBLICATION = '/watch/:token/publications/:publication';
-const everyRoute = allRoutes(SetUpCode.make());
+const everyRoute = allRoutes({ setUp: SetUpCode.make() });
 const guarded = everyRoute.filter((route) => /teacher|keeper/.test(route.right));
 
 describe('every route that asks for a right', () => {

@@ -22,6 +22,8 @@ import { addTeacher } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import type { Forgiven } from './http/limits';
+import { Delivery } from './mail/delivery';
+import type { Post } from './mail/post';
 import { openDatabase } from './database/open';
 import { doJob, type JobName } from './work/jobs';
 import { ThreadedWork, type Work } from './work/work';
@@ -33,6 +35,8 @@ export interface Caller {
 
 export interface TestServer {
   db: Knex;
+  /** Where the school has a mail server. */
+  delivery: Delivery | null;
   /** By which the school is set up. */
   setUpCode: string;
   /** What it has logged, and which security events it has noted. */
@@ -69,6 +73,8 @@ interface Start {
   hinder?: (name: JobName) => void;
   trustedProxies?: string;
   forgiven?: Forgiven;
+  /** Takes letters. */
+  post?: Post;
 }
 
 /** Does the same jobs where the tests are. */
@@ -87,6 +93,7 @@ export async function startTestServer({
   hinder,
   trustedProxies,
   forgiven,
+  post,
 }: Start = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
@@ -96,14 +103,17 @@ export async function startTestServer({
   const setUp = SetUpCode.make();
   const logged: string[] = [];
   const noted: { event: string }[] = [];
+  const log = pino({ level: 'debug' }, { write: (line) => void logged.push(line) });
+  const delivery = post ? new Delivery(db, post, log) : null;
   const app = createApp({
     db,
     work,
-    log: pino({ level: 'debug' }, { write: (line) => void logged.push(line) }),
+    log,
     security: pino({ base: null }, { write: (line) => void noted.push(JSON.parse(line)) }),
     sessionSecret: 'for tests only',
     webFolder: folder,
     setUp,
+    delivery,
     trustedProxies,
     forgiven: forgiven ?? { account: 5, address: 20 },
   });
@@ -132,6 +142,7 @@ export async function startTestServer({
 
   return {
     db,
+    delivery,
     setUpCode: setUp.code,
     logged,
     noted,
@@ -146,6 +157,7 @@ export async function startTestServer({
     close: async () => {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
+      await delivery?.close();
       await Promise.all([work.close(), db.destroy()]);
     },
   };

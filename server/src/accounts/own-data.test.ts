@@ -44,6 +44,7 @@ it('is all that is a teacher’s, byte for byte, and nothing of anybody else', a
       `${folder}/lesson.json`,
       `${folder}/links.json`,
       `${folder}/questions.json`,
+      `${folder}/mails.json`,
       `${folder}/watched.json`,
       `${folder}/takes/take-0001/sound.ogg`,
       `${folder}/takes/take-0001/marks.bin`,

@@ -36,6 +36,7 @@ export const TABLES = {
   visit_sums: ['token', 'publication_id'],
   visit_days: ['token', 'day'],
   questions: ['id'],
+  mails: ['id'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

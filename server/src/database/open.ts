@@ -16,6 +16,7 @@ import * as twelfth from './twelfth-migration';
 import * as thirteenth from './thirteenth-migration';
 import * as fourteenth from './fourteenth-migration';
 import * as fifteenth from './fifteenth-migration';
+import * as sixteenth from './sixteenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -33,6 +34,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '013-thirteenth': thirteenth,
   '014-fourteenth': fourteenth,
   '015-fifteenth': fifteenth,
+  '016-sixteenth': sixteenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

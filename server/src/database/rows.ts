@@ -324,6 +324,22 @@ export interface VisitDayRow {
 }
 
 /** What somebody who watches has asked. */
+/** A letter with a link. It waits while `next_try_at` is set; with `why`, it was refused, or the last try failed. */
+export interface MailRow {
+  id: string;
+  teacher_id: TeacherId;
+  token: string;
+  sent_to: string;
+  note: string;
+  /** Where this server was reached when it was written, such as `https://lessons.school.example`. */
+  origin: string;
+  made_at: string;
+  done_at: string | null;
+  next_try_at: string | null;
+  tries: number;
+  why: string | null;
+}
+
 export interface QuestionRow {
   id: string;
   lesson_id: LessonId;

@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import express, { Router, type Request, type Response } from 'express';
 import type { LinkRow, PublicationRow } from '../database/rows';
+import { minutesText } from '../publishing/minutes-text';
 import { rulesOf } from '../links/live';
 import { describeWatch } from '../publishing/describe-watch';
 import { newestOf } from '../publishing/publishing';
@@ -55,12 +55,11 @@ function letBeShown(response: Response, sites: readonly string[]): void {
  */
 function headOf({ protocol, host }: Request, link: LinkRow, publication: PublicationRow, about: Watch): string {
   const at = `/api/watch/${link.token}/publications/${publication.id}`;
-  const minutes = Math.max(1, Math.round(samplesToSeconds(about.lengthSamples) / 60));
   const said: Record<string, string> = {
     'og:type': 'video.other',
     'og:title': about.title,
     'og:site_name': 'Kite Trail',
-    'og:description': `An explanation by hand and voice, ${minutes === 1 ? 'a minute' : `${minutes} minutes`} long.`,
+    'og:description': `An explanation by hand and voice, ${minutesText(about.lengthSamples)} long.`,
     'og:url': `${protocol}://${host}/w/${link.token}`,
   };
   if (publication.picture_asset) said['og:image'] = `${protocol}://${host}${at}/picture`;
