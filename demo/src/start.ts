@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openDatabase } from '@kite-trail/server/database/open';
 import { DEMO_TEACHER, loadDemo } from './load';
+import { Mailbox } from './mailbox/mailbox';
+import { showMailbox } from './mailbox/mailbox-page';
 import { shareDemo } from './sharing/share';
 
 /** Loads the demo data where there is none yet, then starts the server and says how to sign in. */
@@ -14,6 +16,11 @@ const loaded = await loadDemo(db);
 // Tests and measurements share by hand.
 if (loaded && !process.env.DEMO_UNSHARED) await shareDemo(db);
 await db.destroy();
+const mailbox = await Mailbox.open(join(process.env.DATA_DIR, 'mailbox'));
+process.env.SMTP_URL ??= mailbox.address;
+const MAILBOX_PORT = Number(process.env.PORT ?? 4400) + 1;
+const { address } = await showMailbox(mailbox, MAILBOX_PORT);
+console.log(`The stand-in mailbox is at ${address}`);
 await import('@kite-trail/server/main');
 console.log(
   `${loaded ? 'The demo data is loaded. ' : ''}Sign in as ${DEMO_TEACHER.email} with ${DEMO_TEACHER.password}`,
