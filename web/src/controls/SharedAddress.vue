@@ -16,6 +16,7 @@ const isCodeShown = ref(false);
     <n-button @click="isCodeShown = true">
       <template #icon><icon-qrcode /></template>QR code
     </n-button>
+    <slot />
   </link-field>
   <qr-dialog v-if="isCodeShown" :address="address" :name="name" @close="isCodeShown = false" />
 </template>

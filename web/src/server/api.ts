@@ -35,6 +35,7 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { recording, space, type RecordingSummary, type Space } from '@kite-trail/core/contract/overview';
+import { mails, type Mails, type NewMails } from '@kite-trail/core/contract/mail';
 import { question, type Question } from '@kite-trail/core/contract/question';
 import { insight, schoolCounting, type Insight } from '@kite-trail/core/contract/visit';
 import { found, type Found } from '@kite-trail/core/contract/search';
@@ -53,6 +54,7 @@ const readLinks = async (response: Promise<Response>): Promise<Link[]> =>
   z.array(link).parse(await (await response).json());
 const readQuestions = async (response: Promise<Response>): Promise<Question[]> =>
   z.array(question).parse(await (await response).json());
+const readMails = async (response: Promise<Response>): Promise<Mails> => mails.parse(await (await response).json());
 const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (await response).arrayBuffer());
 
 /** The server as the teacher's pages know it. Every call throws `Refused` or `Unreachable`. */
@@ -158,6 +160,10 @@ export const api = {
   setPasscode: (id: LessonId, token: string, passcode: string | null) =>
     readLinks(call('PUT', `/lessons/${id}/links/${token}/passcode`, { passcode })),
   withdrawLink: (id: LessonId, token: string) => readLinks(call('DELETE', `/lessons/${id}/links/${token}`)),
+  mails: (id: LessonId) => readMails(call('GET', `/lessons/${id}/mails`)),
+  sendMails: (id: LessonId, token: string, letters: NewMails) =>
+    readMails(call('POST', `/lessons/${id}/links/${token}/mails`, letters)),
+  dropMail: (id: LessonId, letter: string) => readMails(call('DELETE', `/lessons/${id}/mails/${letter}`)),
   insight: async (id: LessonId): Promise<Insight> =>
     insight.parse(await (await call('GET', `/lessons/${id}/insight`)).json()),
   countLesson: (id: LessonId, isCounted: boolean) => call('PUT', `/lessons/${id}/counting`, { isCounted }),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconDownload, IconLink, IconMovie } from '@tabler/icons-vue';
+import { IconDownload, IconLink, IconMail, IconMovie } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
@@ -10,6 +10,8 @@ import WorkProgress from '../controls/WorkProgress.vue';
 import ClassPages from './ClassPages.vue';
 import FromStudents from './FromStudents.vue';
 import LinksDialog from './links/LinksDialog.vue';
+import MailDialog from './mail/MailDialog.vue';
+import MailsTold from './mail/MailsTold.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
@@ -25,6 +27,7 @@ const live = computed(() => (sharing.links ?? []).filter(({ state }) => state ==
 const isBehind = computed(() => link.value?.upToDate === false || live.value.some(({ isUpToDate }) => !isUpToDate));
 const isLocked = computed(() => live.value.find(({ token }) => token === link.value?.token)?.hasPasscode ?? false);
 const areLinksShown = ref(false);
+const isMailShown = ref(false);
 const classes = shallowRef<SchoolClass[]>([]);
 
 /** Where the network is gone, the link stays in sight. */
@@ -51,7 +54,12 @@ const exportVideo = () =>
       <div class="way">
         <h2><icon-link :size="22" /> Watch link</h2>
         <template v-if="link">
-          <shared-address :address="watchUrl(link.token)" label="Watch link" :name="lesson.document!.title" />
+          <shared-address :address="watchUrl(link.token)" label="Watch link" :name="lesson.document!.title">
+            <n-button @click="isMailShown = true">
+              <template #icon><icon-mail /></template>By mail
+            </n-button>
+          </shared-address>
+          <mails-told @open="isMailShown = true" />
           <p v-if="isBehind" class="stale">You have edited since. Students still see what was shared before.</p>
           <n-button
             v-if="isBehind"
@@ -106,6 +114,7 @@ const exportVideo = () =>
         {{ sharing.problem || film.problem.value }}
       </problem-text>
     </template>
+    <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
     <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />
   </section>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { Link } from '@kite-trail/core/contract/link';
-import { IconAdjustments, IconCheck, IconCopy, IconPlus, IconQrcode, IconUnlink } from '@tabler/icons-vue';
+import { IconAdjustments, IconCheck, IconCopy, IconMail, IconPlus, IconQrcode, IconUnlink } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
 import { computed, ref } from 'vue';
 import DialogCard from '../../controls/DialogCard.vue';
@@ -10,6 +10,7 @@ import WorkProgress from '../../controls/WorkProgress.vue';
 import { useLesson } from '../../lesson/lesson';
 import { clockText } from '../../look/time';
 import { watchUrl } from '../../server/api';
+import MailDialog from '../mail/MailDialog.vue';
 import { useSharing } from '../sharing';
 import { lastWatchedInWords, rulesInWords, stateInWords } from './link-words';
 import LinkRules from './LinkRules.vue';
@@ -28,6 +29,7 @@ const sharing = useSharing();
 const open = ref<string | null>(null);
 const copied = ref<string | null>(null);
 const shownAsCode = ref<Link | null>(null);
+const mailed = ref<Link | null>(null);
 const showsPast = ref(false);
 
 const now = computed(() => (sharing.links ?? []).filter(({ state }) => state === 'live'));
@@ -105,6 +107,14 @@ type KeepRules = NonNullable<InstanceType<typeof LinkRules>['$props']['onKeep']>
                 <template #icon><icon-qrcode /></template>
               </n-button>
               <n-button
+                v-if="one.state === 'live'"
+                quaternary
+                :aria-label="`Send ${nameOf(one)} by mail`"
+                @click="mailed = one"
+              >
+                <template #icon><icon-mail /></template>
+              </n-button>
+              <n-button
                 quaternary
                 :aria-label="`Rules of ${nameOf(one)}`"
                 :aria-expanded="open === one.token"
@@ -153,6 +163,7 @@ type KeepRules = NonNullable<InstanceType<typeof LinkRules>['$props']['onKeep']>
       {{ showsPast ? 'Hide' : 'Show' }} {{ past.length === 1 ? '1 that has ended' : `${past.length} that have ended` }}
     </n-button>
   </dialog-card>
+  <mail-dialog v-if="mailed" :token="mailed.token" @close="mailed = null" />
   <qr-dialog
     v-if="shownAsCode"
     :address="watchUrl(shownAsCode.token)"
