@@ -13,8 +13,11 @@ export interface Classroom {
   close(): Promise<void>;
 }
 
-export async function openClassroom(options: OpenOptions = {}): Promise<Classroom> {
-  const school = await School.start();
+export async function openClassroom({
+  environment = {},
+  ...options
+}: OpenOptions & { environment?: Record<string, string> } = {}): Promise<Classroom> {
+  const school = await School.start('demo', environment);
   const browser = await openBrowser(options);
   const teacher = await Person.at(browser, school.url);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
