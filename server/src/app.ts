@@ -32,6 +32,7 @@ import { searchRoutes } from './search/routes';
 import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
 import { templateRoutes } from './templates/routes';
+import { togetherRoutes } from './together/routes';
 import type { Work } from './work/work';
 
 export interface AppOptions {
@@ -72,6 +73,7 @@ export function allRoutes({
     ...overviewRoutes(freeBytes),
     ...binRoutes(news, claims),
     ...handingRoutes(news, claims),
+    ...togetherRoutes(news),
     ...assetRoutes(),
     ...templateRoutes(),
     ...takeRoutes(news, claims),

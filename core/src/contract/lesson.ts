@@ -111,6 +111,10 @@ export const lessonSummary = z.object({
   about: lessonAbout,
   /** Of another teacher's lesson from which it was copied. */
   source: lessonSource.nullable(),
+  /** Whose it is; `null` for one's own. */
+  owner: z.string().nullable(),
+  /** Who else works on it. */
+  colleagues: z.array(z.string()),
   isFavourite: z.boolean(),
   pageCount: z.number(),
   lengthSamples: samples,

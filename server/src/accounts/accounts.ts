@@ -6,6 +6,7 @@ import { assetsOf, dropUnnamed } from '../assets/ownership';
 import type { TeacherRow } from '../database/rows';
 import { conflict, RequestProblem } from '../http/problem';
 import { confirm, hashOfNew, isTheirs } from './passwords';
+import { leaveToColleagues } from '../handing/leaving';
 import type { SetUpCode } from './set-up';
 import { leaveToOthers } from './keepers';
 
@@ -115,12 +116,14 @@ export async function setPassword(db: Knex, teacher: TeacherRow, password: strin
 }
 
 /**
- * Deletes a teacher with all that is theirs, for good: lessons, recordings, links, and files that nobody else has.
+ * Deletes a teacher with all that is theirs, for good: lessons, recordings, links, and files that nobody else has. What they work on with
+ * colleagues becomes the colleague's who has done so longest.
  * @throws RequestProblem when the password is not the present one, or they alone keep the school for others
  */
 export async function deleteAccount(db: Knex, teacher: TeacherRow, password: string): Promise<void> {
   await confirm(teacher, password);
   await leaveToOthers(db, teacher, 'delete');
+  await leaveToColleagues(db, teacher);
   const files = await assetsOf(db, teacher.id);
   await db('teachers').where({ id: teacher.id }).delete();
   await dropUnnamed(db, files);

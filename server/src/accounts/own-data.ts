@@ -60,7 +60,7 @@ async function addLesson({ db, work }: Ground, lesson: LessonRow, zip: ZipFile):
   addStream(zip, `${folder}/lesson.json`, () => Readable.from(eventually(described)), true);
   addJson(zip, `${folder}/links.json`, () => listLinks(db, lesson));
   addJson(zip, `${folder}/questions.json`, () => listQuestions(db, lesson));
-  addJson(zip, `${folder}/mails.json`, () => listMails(db, lesson));
+  addJson(zip, `${folder}/mails.json`, () => listMails(db, lesson.teacher_id, lesson));
   addJson(zip, `${folder}/watched.json`, () => work.do('gatherInsight', lesson.teacher_id, { lesson: lesson.id }));
   const takes = await db<TakeRow>('takes').where({ lesson_id: lesson.id }).orderBy('started_at');
   for (const { id, sound_asset, marks_asset, ended_at } of takes) {

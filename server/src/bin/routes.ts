@@ -20,7 +20,7 @@ export function binRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'delete',
       path: '/lessons/:lesson',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s owner',
       handle: async ({ lesson, request, db }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
         await dropLesson(db, lesson);

@@ -3,7 +3,7 @@ import type { ClassId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { ClassLessonRow, ClassRow, LessonRow } from '../database/rows';
-import { ownLessons } from '../lessons/lessons';
+import { lessonsFor } from '../lessons/lessons';
 import { notFound } from '../http/problem';
 
 const classesOf = (db: Knex, teacher: TeacherId) =>
@@ -83,7 +83,7 @@ export async function placeLessons(
   teacher: TeacherId,
   { lessons, from, to, before }: Placing,
 ): Promise<void> {
-  const placed = await ownLessons(db, teacher, lessons);
+  const placed = await lessonsFor(db, teacher, lessons);
   // Whoever moves between the same classes the other way waits for the same one first.
   const classes = [...new Set([from, to])].filter((id) => id !== null).sort();
   for (const id of classes) await ownClass(db, teacher, id);
@@ -125,8 +125,12 @@ export async function addToClasses(
   }
 }
 
-export const classesWith = (db: Knex, lesson: LessonId): Promise<ClassId[]> =>
-  db<ClassLessonRow>('class_lessons').where({ lesson_id: lesson }).pluck('class_id');
+/** A teacher's classes in which a lesson stands. */
+export const classesWith = (db: Knex, teacher: TeacherId, lesson: LessonId): Promise<ClassId[]> =>
+  db('class_lessons')
+    .join('classes', 'classes.id', 'class_lessons.class_id')
+    .where({ lesson_id: lesson, teacher_id: teacher })
+    .pluck('class_id');
 
 const lessonsIn = (db: Knex, id: ClassId): Promise<LessonId[]> =>
   db<ClassLessonRow>('class_lessons').where({ class_id: id }).orderBy('position').pluck('lesson_id');

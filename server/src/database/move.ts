@@ -37,6 +37,7 @@ export const TABLES = {
   visit_days: ['token', 'day'],
   questions: ['id'],
   mails: ['id'],
+  lesson_colleagues: ['lesson_id', 'teacher_id'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

@@ -71,6 +71,8 @@ export interface LessonRow {
   changed_at: string;
   /** What can be undone and redone, in the bytes of `formats/history-coding`. */
   history: Buffer | null;
+  /** Whose steps those are; `null` for its owner's. */
+  history_of: TeacherId | null;
   /** JSON of a `LessonAbout`; `null` where its teacher has said nothing. */
   about: string | null;
   binned_at: string | null;
@@ -80,6 +82,13 @@ export interface LessonRow {
   is_counted: boolean;
   /** `changed_at` of when it was read for what can be found in it; another one says that it has been changed since. */
   read_at_change: string | null;
+}
+
+/** Somebody who works on another teacher's lesson. */
+export interface LessonColleagueRow {
+  lesson_id: LessonId;
+  teacher_id: TeacherId;
+  since: string;
 }
 
 /** A text that can be found in a lesson, as it is and as it is searched. */

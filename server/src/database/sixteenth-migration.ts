@@ -1,6 +1,9 @@
 import type { Knex } from 'knex';
 
-/** Letters with links wait until the school's mail server has taken them. */
+/**
+ * Letters with links wait until the school's mail server has taken them. Colleagues may work on a lesson; what can be undone of it is
+ * whose steps they were.
+ */
 export async function up(knex: Knex): Promise<void> {
   await knex.schema.createTable('mails', (table) => {
     table.string('id').primary();
@@ -15,8 +18,16 @@ export async function up(knex: Knex): Promise<void> {
     table.integer('tries').notNullable();
     table.text('why').nullable();
   });
+  await knex.schema.createTable('lesson_colleagues', (table) => {
+    table.string('lesson_id').notNullable().references('lessons.id').onDelete('CASCADE');
+    table.string('teacher_id').notNullable().references('teachers.id').onDelete('CASCADE').index();
+    table.string('since').notNullable();
+    table.primary(['lesson_id', 'teacher_id']);
+  });
+  await knex.schema.alterTable('lessons', (table) => void table.string('history_of').nullable());
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.schema.dropTable('mails');
+  await knex.raw('ALTER TABLE lessons DROP COLUMN history_of');
+  for (const table of ['lesson_colleagues', 'mails']) await knex.schema.dropTable(table);
 }

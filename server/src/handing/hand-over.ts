@@ -7,6 +7,7 @@ import { forgetSheets } from '../bin/bin';
 import type { LessonAssetRow, TeacherRow } from '../database/rows';
 import { notFound } from '../http/problem';
 import { ownLessons } from '../lessons/lessons';
+import { leaveOrder } from '../together/together';
 
 /** The other teachers of the school, by name, but for those who are shut out. */
 export async function listOthers(db: Knex, { id }: TeacherRow): Promise<TeacherName[]> {
@@ -32,10 +33,9 @@ export async function handOver(
   if (!(await others.forNoKeyUpdate().first('id'))) throw notFound('teacher');
   const lessons = await ownLessons(db, giver.id, asked);
   for (const id of lessons) {
-    await db('class_lessons').where({ lesson_id: id }).delete();
-    await db('classes').where({ cover_lesson_id: id }).update({ cover_lesson_id: null });
-    await db('links').where({ lesson_id: id }).update({ class_id: null });
-    await db('favourites').where({ lesson_id: id, teacher_id: giver.id }).delete();
+    await leaveOrder(db, id, giver.id);
+    // Whoever worked on it already goes on, in their classes too.
+    await db('lesson_colleagues').where({ lesson_id: id, teacher_id: to }).delete();
     await lendSheets(db, id, giver.id, to);
     await db('lessons').where({ id }).update({ teacher_id: to });
     const pdfs: AssetId[] = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: id }).pluck('asset_id');

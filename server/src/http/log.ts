@@ -25,6 +25,7 @@ export type SecurityEvent =
   | 'teacher joined'
   | 'teacher changed'
   | 'lessons handed over'
+  | 'worked on with'
   | 'school set up'
   | 'set-up refused'
   | 'too many tries'

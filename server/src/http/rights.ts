@@ -23,6 +23,7 @@ import type {
 } from '../database/rows';
 import { hasEnded, live } from '../links/live';
 import { checkPass } from '../links/passcode';
+import { workedOnBy } from '../together/worked-on';
 import { notFound, RequestProblem, signInFirst } from './problem';
 import './session-data';
 
@@ -33,6 +34,8 @@ export type Right =
   | 'a keeper of the school'
   | 'a keeper of the teacher’s school'
   | 'the class’s teacher'
+  | 'the lesson’s owner'
+  /** Its owner, or a colleague who works on it. */
   | 'the lesson’s teacher'
   | 'the lesson’s file, for its teacher'
   | 'the template’s teacher'
@@ -53,12 +56,13 @@ export interface Granted {
   'a keeper of the school': { teacher: TeacherRow };
   'a keeper of the teacher’s school': { teacher: TeacherRow; colleague: TeacherRow };
   'the class’s teacher': { schoolClass: ClassRow };
+  'the lesson’s owner': { teacher: TeacherRow; lesson: LessonRow };
   'the lesson’s teacher': { teacher: TeacherRow; lesson: LessonRow };
   'the lesson’s file, for its teacher': { lesson: LessonRow; asset: AssetId };
   'the template’s teacher': { template: TemplateRow };
   'the teacher of both the lesson and the template': { lesson: LessonRow; template: TemplateRow };
   'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
-  'the lesson’s link, for its teacher': { lesson: LessonRow; link: LinkRow };
+  'the lesson’s link, for its teacher': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
   'a teacher, of a listed lesson': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
   'the class page’s holder': { schoolClass: ClassRow };
   'the link’s holder, before its passcode': { link: LinkRow };
@@ -111,12 +115,18 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
     if (!found) throw notFound('class');
     return { schoolClass: found };
   },
+  'the lesson’s owner': async (db, request, purpose) => {
+    const teacher = await teacherOf(db, request);
+    const lesson = await lessonFor(db, teacher, request.params.lesson, purpose);
+    if (lesson.teacher_id !== teacher.id) throw notFound('lesson');
+    return { teacher, lesson };
+  },
   'the lesson’s teacher': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
-    return { teacher, lesson: await ownLesson(db, teacher, request.params.lesson, purpose) };
+    return { teacher, lesson: await lessonFor(db, teacher, request.params.lesson, purpose) };
   },
   'the lesson’s file, for its teacher': async (db, request, purpose) => {
-    const lesson = await ownLesson(db, await teacherOf(db, request), request.params.lesson, purpose);
+    const lesson = await lessonFor(db, await teacherOf(db, request), request.params.lesson, purpose);
     const asset = assetOf(request);
     const has = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id, asset_id: asset }).first();
     if (!has) throw notFound('file');
@@ -127,7 +137,7 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
   }),
   'the teacher of both the lesson and the template': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
-    const lesson = await ownLesson(db, teacher, request.params.lesson, purpose);
+    const lesson = await lessonFor(db, teacher, request.params.lesson, purpose);
     return { lesson, template: await ownTemplate(db, teacher, request.params.template, 'to read') };
   },
   'the take’s teacher': async (db, request, purpose) => {
@@ -136,18 +146,19 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
     const find = () => (id.success ? db<TakeRow>('takes').where({ id: id.data }).first() : undefined);
     const found = await find();
     if (!found) throw notFound('recording');
-    const lesson = await ownLesson(db, teacher, found.lesson_id, purpose);
+    const lesson = await lessonFor(db, teacher, found.lesson_id, purpose);
     // It is read once more, for another request may have changed it before this one had its lesson.
     return { teacher, lesson, take: (await find())! };
   },
   'the lesson’s link, for its teacher': async (db, request, purpose) => {
-    const lesson = await ownLesson(db, await teacherOf(db, request), request.params.lesson, purpose);
+    const teacher = await teacherOf(db, request);
+    const lesson = await lessonFor(db, teacher, request.params.lesson, purpose);
     const token = watchToken.safeParse(request.params.token);
     const link = token.success
       ? await db<LinkRow>('links').where({ token: token.data, lesson_id: lesson.id }).first()
       : undefined;
     if (!link) throw notFound('link');
-    return { lesson, link };
+    return { teacher, lesson, link };
   },
   'a teacher, of a listed lesson': async (db, request, purpose) => {
     const teacher = await teacherOf(db, request);
@@ -258,10 +269,10 @@ async function keeperOf(db: Knex, request: Request): Promise<TeacherRow> {
   return teacher;
 }
 
-async function ownLesson(db: Knex, teacher: TeacherRow, param: unknown, purpose: Purpose): Promise<LessonRow> {
+async function lessonFor(db: Knex, teacher: TeacherRow, param: unknown, purpose: Purpose): Promise<LessonRow> {
   const id = lessonId.safeParse(param);
   const found = id.success
-    ? await held(db<LessonRow>('lessons').where({ id: id.data, teacher_id: teacher.id }), purpose).first()
+    ? await held(workedOnBy(db<LessonRow>('lessons').where({ id: id.data }), teacher.id), purpose).first()
     : undefined;
   if (!found) throw notFound('lesson');
   return found;

@@ -3,7 +3,7 @@ import { markProblem } from '@kite-trail/core/contract/change';
 import * as contract from '@kite-trail/core/contract/lesson';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
 import { decodeMarks, encodeMarks } from '@kite-trail/core/formats/marks-coding';
-import type { AssetId, LessonId, PageId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, LessonId, PageId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { filesIn } from '@kite-trail/core/lesson/files';
 import { overlaps } from '@kite-trail/core/lesson/overlap';
@@ -90,6 +90,7 @@ export async function foldChanges(db: Knex, { lesson: id, window, body }: AskedC
  */
 export async function changeLesson(
   db: Knex,
+  teacher: TeacherId,
   lesson: LessonRow,
   asked: AskedChanges,
   folded: FoldedChanges,
@@ -109,7 +110,12 @@ export async function changeLesson(
   const next = lesson.revision + 1;
   await db('lessons')
     .where({ id: lesson.id })
-    .update({ revision: next, history: Buffer.from(history), changed_at: new Date().toISOString() });
+    .update({
+      revision: next,
+      history: Buffer.from(history),
+      history_of: teacher,
+      changed_at: new Date().toISOString(),
+    });
   await db('lesson_changes').insert({
     lesson_id: lesson.id,
     revision: next,

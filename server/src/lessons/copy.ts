@@ -1,7 +1,8 @@
-import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { isDeepStrictEqual } from 'node:util';
 import type { Knex } from 'knex';
 import { addToClasses, classesWith } from '../classes/classes';
+import { lendTo } from '../together/together';
 import type { LessonAssetRow, LessonRow } from '../database/rows';
 import { stateOf, type LessonState } from './changes';
 import { lessonOf, makeLesson, writtenPage, type WrittenPage } from './lessons';
@@ -23,15 +24,21 @@ export async function gatherPages(db: Knex, { lesson: id }: { lesson: LessonId }
 }
 
 /**
- * A new lesson that starts from another one's pages as they stand, without its recordings.
+ * A new lesson of a teacher's that starts from another one's pages as they stand, without its recordings.
  * @param found how they stood a moment ago
  */
-export async function copyLesson(db: Knex, lesson: LessonRow, found: StandingPages): Promise<LessonRow> {
+export async function copyLesson(
+  db: Knex,
+  teacher: TeacherId,
+  lesson: LessonRow,
+  found: StandingPages,
+): Promise<LessonRow> {
   const isNow = isDeepStrictEqual(found.of, stateOf(lesson));
   const { pages } = isNow ? found : await gatherPages(db, { lesson: lesson.id });
-  const copy = await makeLesson(db, lesson.teacher_id, copiedTitle(lesson), pages);
-  await addToClasses(db, copy, await classesWith(db, lesson.id));
+  const copy = await makeLesson(db, teacher, copiedTitle(lesson), pages);
+  await addToClasses(db, copy, await classesWith(db, teacher, lesson.id));
   await copyFiles(db, lesson, copy);
+  await lendTo(db, lesson, teacher);
   return copy;
 }
 

@@ -1,7 +1,7 @@
 import type { EditState } from '@kite-trail/core/contract/edition';
 import { readForm } from '@kite-trail/core/contract/forms';
 import type { LessonDocument, PageDocument, TakeSummary } from '@kite-trail/core/contract/lesson';
-import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { LessonRow, ProgrammeRow, PublicationRow, TakePartRow, TakeRow } from '../database/rows';
 import { notFound } from '../http/problem';
@@ -15,7 +15,7 @@ import { listVersions } from './versions';
 const telling =
   (job: 'describeLesson' | 'describeEdit'): Telling<LessonId> =>
   async (lesson, { db, work, owner }) =>
-    work.do(job, owner, { lesson }, await writtenBytes(db, lesson));
+    work.do(job, owner, { lesson, reader: owner }, await writtenBytes(db, lesson));
 
 /** Answers with all of a lesson as it is now, such as after what was asked for has been done. */
 export const tellLesson = telling('describeLesson');
@@ -23,8 +23,10 @@ export const tellLesson = telling('describeLesson');
 export const tellEdit = telling('describeEdit');
 
 /** JSON of all of a lesson that its teacher's screen needs. @throws RequestProblem when it has gone */
-export const describeLesson = (db: Knex, { lesson }: { lesson: LessonId }): Promise<Uint8Array> =>
-  described(db, lesson, documentOf);
+export const describeLesson = (
+  db: Knex,
+  { lesson, reader }: { lesson: LessonId; reader: TeacherId },
+): Promise<Uint8Array> => described(db, lesson, (at, row) => documentOf(at, row, reader));
 
 /** JSON of a lesson's edition. @throws RequestProblem when it has gone */
 export const describeEdit = (db: Knex, { lesson }: { lesson: LessonId }): Promise<Uint8Array> =>
@@ -40,7 +42,7 @@ async function described(
   return Buffer.from(JSON.stringify(await describe(db, lesson)));
 }
 
-async function documentOf(db: Knex, lesson: LessonRow): Promise<LessonDocument> {
+async function documentOf(db: Knex, lesson: LessonRow, reader: TeacherId): Promise<LessonDocument> {
   const takes = await db<TakeRow>('takes')
     .where({ lesson_id: lesson.id })
     // What was made of a recording's beginning comes before the recording.
@@ -56,7 +58,8 @@ async function documentOf(db: Knex, lesson: LessonRow): Promise<LessonDocument> 
       pieces: Buffer.from(contents).toString('base64'),
     })),
     between: lesson.between_marks.toString('base64'),
-    history: lesson.history?.toString('base64') ?? '',
+    // Nobody undoes what somebody else has done.
+    history: (lesson.history_of ?? lesson.teacher_id) === reader ? (lesson.history?.toString('base64') ?? '') : '',
     takes: await Promise.all(takes.map((take) => describeTake(db, take, takes))),
     versions: await listVersions(db, lesson),
     ...(await editStateOf(db, lesson)),

@@ -10,6 +10,7 @@ import { nanoid } from 'nanoid';
 import { named, readAsset, storeAsset, type NamedBytes } from '../assets/assets';
 import { lendSheets } from '../assets/lesson-files';
 import { addToClasses, classesWith } from '../classes/classes';
+import { lendTo } from '../together/together';
 import type { LessonRow, TakeRow, TeacherRow, VersionRow } from '../database/rows';
 import { stateOf, type LessonState } from './changes';
 import { copiedTitle, copyFiles } from './copy';
@@ -97,11 +98,17 @@ function renamed({ lesson, takes, versions, edition }: Recorded): Omit<Duplicate
   };
 }
 
-/** A lesson that is the same as another one, in the same classes. @param found what `gatherDuplicate` made of it a moment ago */
-export async function duplicateLesson(db: Knex, lesson: LessonRow, found: Duplicate): Promise<LessonRow> {
+/** A lesson of a teacher's that is the same as another one they work on, in the same classes. @param found what `gatherDuplicate` made of it a moment ago */
+export async function duplicateLesson(
+  db: Knex,
+  teacher: TeacherId,
+  lesson: LessonRow,
+  found: Duplicate,
+): Promise<LessonRow> {
   const fresh = isStillSo(lesson, found) ? found : await gatherDuplicate(db, { lesson: lesson.id });
-  const copy = await duplicateFor(db, lesson.teacher_id, lesson, copiedTitle(lesson), fresh);
-  await addToClasses(db, copy, await classesWith(db, lesson.id));
+  const copy = await duplicateFor(db, teacher, lesson, copiedTitle(lesson), fresh);
+  await lendTo(db, lesson, teacher);
+  await addToClasses(db, copy, await classesWith(db, teacher, lesson.id));
   return copy;
 }
 

@@ -8,7 +8,8 @@ import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { notFound } from '../http/problem';
 import { live } from '../links/live';
-import type { FavouriteRow, LessonRow, PageRow } from '../database/rows';
+import type { FavouriteRow, LessonRow, PageRow, TeacherRow } from '../database/rows';
+import { colleaguesOf, workedOnBy } from '../together/worked-on';
 
 const now = () => new Date().toISOString();
 
@@ -37,6 +38,7 @@ export async function makeLesson(
     created_at: now(),
     changed_at: now(),
     history: null,
+    history_of: null,
     about: null,
     binned_at: null,
     source: null,
@@ -48,15 +50,16 @@ export async function makeLesson(
   return lesson;
 }
 
-const LISTED = ['id', 'title', 'about', 'source', 'created_at', 'changed_at', 'binned_at'] as const;
+const LISTED = ['id', 'teacher_id', 'title', 'about', 'source', 'created_at', 'changed_at', 'binned_at'] as const;
 type ListedRow = Pick<LessonRow, (typeof LISTED)[number]> & { length_samples: number | null };
 
-/** The teacher's lessons, those changed last first, also those in the bin. */
+/** The lessons a teacher works on, those changed last first, also those in the bin. */
 export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId }): Promise<LessonSummary[]> {
   const favourites: LessonId[] = await db<FavouriteRow>('favourites').where({ teacher_id: teacher }).pluck('lesson_id');
   const isFavourite = new Set(favourites);
-  const rows = await db('lessons')
-    .where({ teacher_id: teacher })
+  const rows = await workedOnBy(db('lessons'), teacher)
+    // What somebody else has put away is theirs to take out of the bin.
+    .where((all) => void all.where('lessons.teacher_id', teacher).orWhereNull('binned_at'))
     .leftJoin('programmes', (join) =>
       join.on('programmes.lesson_id', 'lessons.id').andOn('programmes.n', 'lessons.programme_n'),
     )
@@ -65,12 +68,19 @@ export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId })
     .select<ListedRow[]>(...LISTED.map((column) => `lessons.${column}`), 'programmes.length_samples');
   const pageCounts = await countBy(db('pages'), rows);
   const linkCounts = await countBy(live(db('links')), rows);
+  const colleagues = await colleaguesOf(
+    db,
+    rows.map(({ id }) => id),
+  );
+  const owners = await namesOf(db, rows, teacher);
   const questionCounts = await countBy(db('questions').whereNull('answer'), rows);
   return rows.map((row) => ({
     id: row.id,
     title: row.title,
     about: aboutOf(row),
     source: row.source === null ? null : readForm('source', row.source),
+    owner: owners.get(row.teacher_id) ?? null,
+    colleagues: (colleagues.get(row.id) ?? []).filter(({ id }) => id !== teacher).map(({ name }) => name),
     isFavourite: isFavourite.has(row.id),
     pageCount: pageCounts.get(row.id) ?? 0,
     lengthSamples: Number(row.length_samples ?? 0),
@@ -83,10 +93,23 @@ export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId })
   }));
 }
 
+/** The names of those teachers whose lessons these are, but for the one who reads. */
+async function namesOf(
+  db: Knex,
+  lessons: readonly Pick<LessonRow, 'teacher_id'>[],
+  reader: TeacherId,
+): Promise<Map<TeacherId, string>> {
+  const others = new Set(lessons.map(({ teacher_id }) => teacher_id));
+  others.delete(reader);
+  const rows = await db<TeacherRow>('teachers')
+    .whereIn('id', [...others])
+    .select('id', 'name');
+  return new Map(rows.map(({ id, name }) => [id, name]));
+}
+
 /** How much is said about a teacher's lessons, about. */
 export async function listedBytes(db: Knex, teacher: TeacherId): Promise<number> {
-  const row = await db('lessons')
-    .where({ teacher_id: teacher })
+  const row = await workedOnBy(db('lessons'), teacher)
     .count({ count: '*' })
     .sum({ bytes: db.raw('octet_length(about)') })
     .first();
@@ -126,30 +149,41 @@ async function changeRow(db: Knex, { id }: LessonRow, changes: Partial<LessonRow
 /** So many values a query may name in any database. */
 const NAMED_AT_ONCE = 400;
 
+/** @throws RequestProblem where one is not their own, as `lessonsFor` */
+export const ownLessons = (db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> =>
+  found(db, asked, (lessons) => lessons.where({ teacher_id: teacher }));
+
+/** @throws RequestProblem where they do not work on one, as `ownLessons` */
+export const lessonsFor = (db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> =>
+  found(db, asked, (lessons) => workedOnBy(lessons, teacher));
+
 /**
- * Those lessons of a teacher that were asked for, in the order asked for, each once; nobody else changes them until the transaction
+ * Those lessons that were asked for, in the order asked for, each once; nobody else changes them until the transaction
  * has ended. @throws RequestProblem where one is not theirs
  */
-export async function ownLessons(db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> {
+async function found(
+  db: Knex,
+  asked: readonly LessonId[],
+  allowed: (lessons: Knex.QueryBuilder) => Knex.QueryBuilder,
+): Promise<LessonId[]> {
   const ids = [...new Set(asked)];
   // All ask in the same order, so that nobody waits for one who waits for them.
   const sorted = ids.toSorted();
   const own = new Set<LessonId>();
   for (let from = 0; from < ids.length; from += NAMED_AT_ONCE) {
-    const found = db<LessonRow>('lessons')
-      .where({ teacher_id: teacher })
+    const rows: Knex.QueryBuilder = allowed(db('lessons'))
       .whereIn('id', sorted.slice(from, from + NAMED_AT_ONCE))
       .orderBy('id')
       .forUpdate();
-    for (const { id } of await found.select('id')) own.add(id);
+    for (const { id } of await rows.select<{ id: LessonId }[]>('id')) own.add(id);
   }
   if (ids.some((id) => !own.has(id))) throw notFound('lesson');
   return ids;
 }
 
-/** Puts lessons among a teacher's favourites, or takes them out. @throws RequestProblem as `ownLessons` */
+/** Puts lessons among a teacher's favourites, or takes them out. @throws RequestProblem as `lessonsFor` */
 export async function favour(db: Knex, teacher_id: TeacherId, asked: readonly LessonId[], isFavourite: boolean) {
-  for (const lesson_id of await ownLessons(db, teacher_id, asked)) {
+  for (const lesson_id of await lessonsFor(db, teacher_id, asked)) {
     if (!isFavourite) await db('favourites').where({ teacher_id, lesson_id }).delete();
     else await db('favourites').insert({ teacher_id, lesson_id }).onConflict(['teacher_id', 'lesson_id']).ignore();
   }

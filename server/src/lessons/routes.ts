@@ -53,7 +53,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       prepare: async ({ lesson, db, work }) =>
         work.do('gatherPages', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
       tells: tellLesson,
-      handle: async ({ lesson, prepared, db }) => (await copyLesson(db, lesson, prepared)).id,
+      handle: async ({ teacher, lesson, prepared, db }) => (await copyLesson(db, teacher.id, lesson, prepared)).id,
     }),
     route({
       method: 'post',
@@ -62,7 +62,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       prepare: async ({ lesson, db, work }) =>
         work.do('gatherDuplicate', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
       tells: tellLesson,
-      handle: async ({ lesson, prepared, db }) => (await duplicateLesson(db, lesson, prepared)).id,
+      handle: async ({ teacher, lesson, prepared, db }) => (await duplicateLesson(db, teacher.id, lesson, prepared)).id,
     }),
     route({
       method: 'put',
@@ -100,9 +100,9 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
         const asked = { lesson: lesson.id, window: windowOf(request), body };
         return work.do('foldChanges', lesson.teacher_id, asked, body.length + (await writtenBytes(db, lesson.id)));
       },
-      handle: async ({ lesson, body, request, prepared, db, afterwards }) => {
+      handle: async ({ teacher, lesson, body, request, prepared, db, afterwards }) => {
         const asked = { lesson: lesson.id, window: windowOf(request), body };
-        const answer = await changeLesson(db, lesson, asked, prepared);
+        const answer = await changeLesson(db, teacher.id, lesson, asked, prepared);
         afterwards(() => news.tell(lesson.id, request));
         return answer;
       },

@@ -1,5 +1,6 @@
 import { readForm, writeForm } from '@kite-trail/core/contract/forms';
 import type { ChangedLink, Link, LinkSettings, NewLink } from '@kite-trail/core/contract/link';
+import type { TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { ClassRow, LessonRow, LinkRow, PublicationRow } from '../database/rows';
 import { conflict, notFound } from '../http/problem';
@@ -50,6 +51,7 @@ export async function currentCheck(db: Knex, lesson: LessonRow): Promise<(one: P
  */
 export async function makeLink(
   db: Knex,
+  teacher: TeacherId,
   lesson: LessonRow,
   { settings, part, awaitsPasscode }: NewLink,
 ): Promise<string> {
@@ -69,7 +71,7 @@ export async function makeLink(
     leads_since: newest.made_at,
     made_at: now(),
     withdrawn_at: null,
-    ...(await columnsOf(db, lesson, settings)),
+    ...(await columnsOf(db, teacher, settings, null)),
     passcode_hash: awaitsPasscode ? noPasscode() : null,
     part: written,
     last_watched_on: null,
@@ -78,19 +80,25 @@ export async function makeLink(
 }
 
 /** Changes what a link allows; its address stays. @throws RequestProblem where the class is not the teacher's */
-export async function changeLink(db: Knex, lesson: LessonRow, { token }: LinkRow, { settings }: ChangedLink) {
+export async function changeLink(
+  db: Knex,
+  teacher: TeacherId,
+  { token, class_id }: LinkRow,
+  { settings }: ChangedLink,
+) {
   await db('links')
     .where({ token })
-    .update(await columnsOf(db, lesson, settings));
+    .update(await columnsOf(db, teacher, settings, class_id));
 }
 
 /** @param passcode_hash the new passcode's, or `null` for none any more */
 export const setPasscode = async (db: Knex, { token }: LinkRow, passcode_hash: string | null): Promise<void> =>
   void (await db('links').where({ token }).update({ passcode_hash }));
 
-async function columnsOf(db: Knex, { teacher_id }: LessonRow, settings: LinkSettings) {
+/** @param before the class it was given to: perhaps a colleague's, where it stays */
+async function columnsOf(db: Knex, teacher: TeacherId, settings: LinkSettings, before: LinkRow['class_id']) {
   const { name, schoolClass, isListed, endsAt, mayCopy, allows, sites } = settings;
-  if (schoolClass !== null) await openPage(db, teacher_id, schoolClass);
+  if (schoolClass !== null && schoolClass !== before) await openPage(db, teacher, schoolClass);
   return {
     name,
     class_id: schoolClass,
@@ -101,7 +109,7 @@ async function columnsOf(db: Knex, { teacher_id }: LessonRow, settings: LinkSett
 }
 
 /** Whoever shares with a class wants it to have a page. @throws RequestProblem where the class is not theirs */
-async function openPage(db: Knex, teacher_id: LessonRow['teacher_id'], id: NonNullable<LinkRow['class_id']>) {
+async function openPage(db: Knex, teacher_id: TeacherId, id: NonNullable<LinkRow['class_id']>) {
   const found = await db<ClassRow>('classes').where({ id, teacher_id }).forUpdate().first();
   if (!found) throw notFound('class');
   if (found.page_token === null) await db('classes').where({ id }).update({ page_token: newToken() });

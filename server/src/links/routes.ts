@@ -21,8 +21,8 @@ export function linkRoutes(): Route[] {
       path: '/lessons/:lesson/links',
       right: 'the lesson’s teacher',
       body: json(newLink),
-      handle: async ({ lesson, body, db }) => ({
-        made: await makeLink(db, lesson, body),
+      handle: async ({ teacher, lesson, body, db }) => ({
+        made: await makeLink(db, teacher.id, lesson, body),
         links: await listLinks(db, lesson),
       }),
     }),
@@ -31,8 +31,8 @@ export function linkRoutes(): Route[] {
       path: '/lessons/:lesson/links/:token',
       right: 'the lesson’s link, for its teacher',
       body: json(changedLink),
-      handle: async ({ lesson, link, body, db }) => {
-        await changeLink(db, lesson, link, body);
+      handle: async ({ teacher, lesson, link, body, db }) => {
+        await changeLink(db, teacher.id, link, body);
         return listLinks(db, lesson);
       },
     }),

@@ -1,4 +1,5 @@
 import type { Mail, NewMails } from '@kite-trail/core/contract/mail';
+import type { TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { LessonRow, LinkRow, MailRow, PublicationRow, TeacherRow } from '../database/rows';
@@ -31,7 +32,7 @@ const isoOf = (ms: number): string => new Date(ms).toISOString();
  */
 export async function addMails(
   db: Knex,
-  lesson: LessonRow,
+  teacher_id: TeacherId,
   link: LinkRow,
   { to, note }: NewMails,
   origin: string,
@@ -41,7 +42,7 @@ export async function addMails(
   const now = Date.now();
   const addresses = [...new Map(to.map((one) => [one.toLowerCase(), one])).values()];
   const sent = await db<MailRow>('mails')
-    .where({ teacher_id: lesson.teacher_id })
+    .where({ teacher_id })
     .where('made_at', '>', isoOf(now - DAY_MS))
     .count({ count: '*' })
     .first();
@@ -54,7 +55,7 @@ export async function addMails(
   for (const address of addresses) {
     await db('mails').insert({
       id: nanoid(),
-      teacher_id: lesson.teacher_id,
+      teacher_id,
       token: link.token,
       sent_to: address,
       note,
@@ -68,11 +69,11 @@ export async function addMails(
   }
 }
 
-/** The letters a lesson's teacher has sent with its links, the newest first. */
-export async function listMails(db: Knex, lesson: LessonRow): Promise<Mail[]> {
+/** The letters a teacher has sent with a lesson's links, the newest first. */
+export async function listMails(db: Knex, teacher: TeacherId, lesson: LessonRow): Promise<Mail[]> {
   const rows: MailRow[] = await db('mails')
     .join('links', 'links.token', 'mails.token')
-    .where({ 'links.lesson_id': lesson.id, 'mails.teacher_id': lesson.teacher_id })
+    .where({ 'links.lesson_id': lesson.id, 'mails.teacher_id': teacher })
     .orderBy([{ column: 'mails.made_at', order: 'desc' }, 'mails.sent_to'])
     .limit(MOST_LISTED)
     .select('mails.*');
@@ -88,10 +89,10 @@ export async function listMails(db: Knex, lesson: LessonRow): Promise<Mail[]> {
   }));
 }
 
-/** Takes a letter out of the queue, or off the list. @throws RequestProblem where there is no such letter of this lesson */
-export async function dropMail(db: Knex, lesson: LessonRow, id: string): Promise<void> {
+/** Takes a letter out of the queue, or off the list. @throws RequestProblem where there is no such letter of theirs */
+export async function dropMail(db: Knex, teacher: TeacherId, lesson: LessonRow, id: string): Promise<void> {
   const links = db('links').where({ lesson_id: lesson.id }).select('token');
-  const gone = await db('mails').where({ id, teacher_id: lesson.teacher_id }).whereIn('token', links).delete();
+  const gone = await db('mails').where({ id, teacher_id: teacher }).whereIn('token', links).delete();
   if (gone === 0) throw notFound('letter');
 }
 

@@ -1,6 +1,6 @@
 import { writeForm } from '@kite-trail/core/contract/forms';
 import type { newPublication } from '@kite-trail/core/contract/upload';
-import type { AssetId } from '@kite-trail/core/lesson/ids';
+import type { AssetId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { z } from 'zod';
@@ -21,6 +21,7 @@ import { makePublishable, type Publishable } from './publishable';
  */
 export async function publish(
   db: Knex,
+  teacher: TeacherId,
   lesson: LessonRow,
   { programmeN, sound, loudness, part }: { programmeN: number } & z.output<typeof newPublication>,
   { played, mixed }: { played: Publishable; mixed: CheckedUpload | null },
@@ -43,7 +44,7 @@ export async function publish(
     programme_n: lesson.programme_n,
     length_samples: found.lengthSamples,
     page_count: found.pageCount,
-    sound_asset: sound && (await claimUpload(db, lesson.teacher_id, sound, mixed!, soundType)),
+    sound_asset: sound && (await claimUpload(db, teacher, sound, mixed!, soundType)),
     payload_asset: await storeAsset(db, 'application/octet-stream', found.payload),
     chapters: JSON.stringify(found.chapters),
     captions: found.captions,

@@ -19,14 +19,14 @@ export function publishingRoutes(): Route[] {
       path: '/lessons/:lesson/publications/:programme',
       right: 'the lesson’s teacher',
       body: json(newPublication),
-      prepare: async ({ lesson, body: { sound, part }, work }) => ({
+      prepare: async ({ teacher, lesson, body: { sound, part }, work }) => ({
         played: await work.do('makePublishable', lesson.teacher_id, { lesson: lesson.id, part }),
-        mixed: sound && (await work.do('checkUpload', lesson.teacher_id, { teacher: lesson.teacher_id, asset: sound })),
+        mixed: sound && (await work.do('checkUpload', teacher.id, { teacher: teacher.id, asset: sound })),
       }),
       tells: tellLesson,
-      handle: async ({ lesson, request, body, prepared, db }) => {
+      handle: async ({ teacher, lesson, request, body, prepared, db }) => {
         const programmeN = countOf(request.params.programme, 'edit');
-        await publish(db, lesson, { programmeN, ...body }, prepared);
+        await publish(db, teacher.id, lesson, { programmeN, ...body }, prepared);
         return lesson.id;
       },
     }),

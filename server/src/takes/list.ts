@@ -5,12 +5,13 @@ import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import type { LinkRow, TakeRow } from '../database/rows';
 import { live } from '../links/live';
+import { workedOnBy } from '../together/worked-on';
 
 type ListedRow = Pick<TakeRow, 'id' | 'lesson_id' | 'name' | 'length_samples' | 'started_at' | 'binned_at'> & {
   title: string;
 };
 
-/** All recordings of a teacher's lessons that are not in the bin, the newest first. */
+/** All recordings of the lessons a teacher works on that are not in the bin, the newest first. */
 export async function listRecordings(db: Knex, { teacher }: { teacher: TeacherId }): Promise<RecordingSummary[]> {
   const rows = await ofLessons(db('takes'), teacher)
     .whereNotNull('ended_at')
@@ -43,7 +44,7 @@ export async function listRecordings(db: Knex, { teacher }: { teacher: TeacherId
 }
 
 const ofLessons = (rows: Knex.QueryBuilder, teacher: TeacherId): Knex.QueryBuilder =>
-  rows.join('lessons', 'lessons.id', 'lesson_id').where('lessons.teacher_id', teacher).whereNull('lessons.binned_at');
+  workedOnBy(rows.join('lessons', 'lessons.id', 'lesson_id'), teacher).whereNull('lessons.binned_at');
 
 /** The takes of which some is played in the editions in force. */
 async function playedTakes(db: Knex, teacher: TeacherId): Promise<Set<TakeId>> {

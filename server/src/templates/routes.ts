@@ -17,8 +17,8 @@ export function templateRoutes(): Route[] {
       path: '/lessons/:lesson/templates',
       right: 'the lesson’s teacher',
       body: jsonBytes(MOST_MARKS),
-      prepare: ({ lesson, body, work }) => work.do('readTemplate', lesson.teacher_id, { body }, body.length),
-      handle: ({ lesson, prepared, db }) => keepTemplate(db, lesson, prepared),
+      prepare: ({ teacher, body, work }) => work.do('readTemplate', teacher.id, { body }, body.length),
+      handle: ({ teacher, lesson, prepared, db }) => keepTemplate(db, teacher.id, lesson, prepared),
     }),
     route({
       method: 'post',

@@ -9,6 +9,7 @@ import { nanoid } from 'nanoid';
 import type { LessonAssetRow, LessonRow, TemplateAssetRow, TemplateRow } from '../database/rows';
 import { badInput } from '../http/problem';
 import type { NewTemplate } from './read-template';
+import { lendTo } from '../together/together';
 
 const MOST_TEMPLATES = 200;
 
@@ -22,23 +23,24 @@ export async function listTemplates(db: Knex, teacher: TeacherId): Promise<Templ
 }
 
 /**
- * Keeps a page of a lesson as a template of its teacher's, with the files on it.
+ * Keeps a page of a lesson as a teacher's template, with the files on it.
  * @throws RequestProblem when the lesson does not have a file on it, or there are too many templates
  */
 export async function keepTemplate(
   db: Knex,
+  teacher_id: TeacherId,
   lesson: LessonRow,
   { name, page, pieces, files: used }: NewTemplate,
 ): Promise<Template> {
   const row: TemplateRow = {
     id: nanoid() as TemplateId,
-    teacher_id: lesson.teacher_id,
+    teacher_id,
     name,
     page: writeForm('page', page),
     pieces: Buffer.from(pieces),
     made_at: new Date().toISOString(),
   };
-  const [{ count }] = await db('page_templates').where({ teacher_id: lesson.teacher_id }).count({ count: '*' });
+  const [{ count }] = await db('page_templates').where({ teacher_id }).count({ count: '*' });
   if (Number(count) >= MOST_TEMPLATES) {
     throw badInput(`You have ${MOST_TEMPLATES} templates, the most there can be. Delete one first.`);
   }
@@ -46,6 +48,7 @@ export async function keepTemplate(
   if (files.length < used.length)
     throw badInput('A picture on this page has not arrived on the server yet. Try again.');
   await db('page_templates').insert(row);
+  await lendTo(db, lesson, teacher_id);
   for (const { asset_id, file_name } of files) {
     await db('template_assets').insert({ template_id: row.id, asset_id, file_name });
   }
