@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
-import { IconDots, IconLink, IconStar, IconStarFilled } from '@tabler/icons-vue';
+import { IconDots, IconLink, IconStar, IconStarFilled, IconUsers } from '@tabler/icons-vue';
 import { useMediaQuery } from '@vueuse/core';
 import { NButton, NCheckbox, NDropdown } from 'naive-ui';
+import { computed } from 'vue';
 import { clockText, spokenTime } from '../look/time';
 import { pictureUrl } from '../server/api';
 import type { Action } from './actions';
@@ -24,6 +25,13 @@ function choose(is: boolean) {
   withShift = false;
 }
 
+/** Whose it is where it is a colleague's, else who works on it too. */
+const withWhom = computed(() => {
+  const { owner, colleagues } = lesson;
+  if (owner !== null) return `${owner}’s`;
+  if (colleagues.length === 0) return '';
+  return colleagues.length === 1 ? `with ${colleagues[0]}` : `with ${colleagues.length} colleagues`;
+});
 const canHover = useMediaQuery('(hover: hover)');
 const run = (key: string) => actions.find((one) => one.key === key)!.run();
 </script>
@@ -40,6 +48,7 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
         <span v-else>not recorded yet</span>
         <span>{{ lesson.pageCount === 1 ? '1 page' : `${lesson.pageCount} pages` }}</span>
         <span v-if="lesson.shared" class="shared"><icon-link :size="17" /> shared</span>
+        <span v-if="withWhom" class="together"><icon-users :size="17" /> {{ withWhom }}</span>
         <b v-if="lesson.openQuestions > 0" class="asked">
           {{ lesson.openQuestions === 1 ? '1 question' : `${lesson.openQuestions} questions` }}
         </b>
@@ -102,7 +111,8 @@ const run = (key: string) => actions.find((one) => one.key === key)!.run();
   color: var(--ink);
 }
 
-.shared {
+.shared,
+.together {
   display: inline-flex;
   gap: 0.25rem;
   align-items: center;

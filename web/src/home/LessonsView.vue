@@ -2,7 +2,8 @@
 import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
-import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
+import type { Together } from '@kite-trail/core/contract/together';
+import type { ClassId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { IconPlus } from '@tabler/icons-vue';
 import { NButton, NSkeleton } from 'naive-ui';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
@@ -16,6 +17,7 @@ import LessonCard from './LessonCard.vue';
 import LessonDialog from './LessonDialog.vue';
 import HandOverDialog from './HandOverDialog.vue';
 import MoveDialog from './MoveDialog.vue';
+import TogetherDialog from './TogetherDialog.vue';
 import type { Action } from './actions';
 import { useChoice } from './choice';
 import { DRAGGED_LESSONS, HELD_MS, TREMBLES_PX } from './dragging';
@@ -36,6 +38,8 @@ const said = ref<LessonSummary | null>(null);
 const dropping = ref<LessonId[]>([]);
 /** What is to be moved. */
 const moving = ref<LessonId[]>([]);
+/** On what somebody works with whom. */
+const working = shallowRef<{ lesson: LessonSummary; now: Together; others: readonly TeacherName[] } | null>(null);
 /** What is to become a colleague's, and who they are. */
 const handing = shallowRef<{ ids: readonly LessonId[]; others: readonly TeacherName[] } | null>(null);
 
@@ -68,6 +72,7 @@ function actionsOf(lesson: LessonSummary): Action[] {
       choose,
     ];
   }
+  const own = lesson.owner === null;
   const from = schoolClass.value;
   const place = lessons.value.findIndex(({ id }) => id === lesson.id);
   return [
@@ -80,9 +85,11 @@ function actionsOf(lesson: LessonSummary): Action[] {
       : []),
     { key: 'duplicate', label: 'Duplicate', run: () => store.duplicate(lesson.id) },
     { key: 'copy', label: 'New lesson from its pages', run: () => startFrom(lesson.id) },
-    { key: 'hand', label: 'Hand over to a colleague', run: () => askWhom(one) },
+    { key: 'together', label: 'Work on it together', run: () => askWho(lesson) },
+    // What becomes of a lesson is its owner's to say.
+    ...(own ? [{ key: 'hand', label: 'Hand over to a colleague', run: () => askWhom(one) }] : []),
     choose,
-    { key: 'bin', label: 'Put into the bin', run: () => store.bin(one) },
+    ...(own ? [{ key: 'bin', label: 'Put into the bin', run: () => store.bin(one) }] : []),
   ];
 }
 
@@ -124,6 +131,23 @@ onBeforeUnmount(() => (store.isDragging = false));
 async function askWhom(ids: readonly LessonId[]) {
   const others = await store.others();
   if (others) handing.value = { ids, others };
+}
+
+async function askWho(lesson: LessonSummary) {
+  const [others, now] = await Promise.all([store.others(), store.together(lesson.id)]);
+  if (others && now) working.value = { lesson, now, others };
+}
+
+async function workWith(colleagues: TeacherId[]) {
+  const { lesson } = working.value!;
+  working.value = null;
+  await store.workWith(lesson.id, colleagues);
+}
+
+async function leave() {
+  const { lesson } = working.value!;
+  working.value = null;
+  await store.leave(lesson.id);
 }
 
 async function hand({ id }: TeacherName) {
@@ -209,6 +233,7 @@ async function hand({ id }: TeacherName) {
   </drop-dialog>
   <lesson-dialog v-if="said" :lesson="said" @close="said = null" />
   <move-dialog v-if="moving.length > 0" :count="moving.length" :from="schoolClass" @close="moving = []" @move="move" />
+  <together-dialog v-if="working" v-bind="working" @close="working = null" @keep="workWith" @leave="leave" />
   <hand-over-dialog
     v-if="handing"
     :count="handing.ids.length"

@@ -1,6 +1,7 @@
 import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { ClassAbout, SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonAbout, LessonSummary } from '@kite-trail/core/contract/lesson';
+import type { Together } from '@kite-trail/core/contract/together';
 import type { ClassId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
@@ -79,23 +80,41 @@ export const useLessons = defineStore('lessons', () => {
     });
 
   /** The school's other teachers, or `null` where that is not to be known just now. */
-  async function others(): Promise<TeacherName[] | null> {
+  const others = (): Promise<TeacherName[] | null> => known(api.others());
+  /** Who works on a lesson, or `null` as well. */
+  const together = (id: LessonId): Promise<Together | null> => known(api.together(id));
+
+  async function known<T>(asked: Promise<T>): Promise<T | null> {
     problem.value = '';
-    return api.others().catch((error: Error) => {
+    return asked.catch((error: Error) => {
       problem.value = error.message;
       return null;
     });
   }
 
-  /** What is still on its way from here goes along, for the school takes nothing more from whoever has handed a lesson over. */
+  /**
+   * What is still on its way from here goes along, for the school takes nothing more from whoever has given a lesson away.
+   * @throws Error where it cannot
+   */
+  async function allSent(ids: readonly LessonId[]): Promise<void> {
+    const outbox = await useOutbox().open();
+    for (const id of ids) await outbox.settled(id);
+    if (ids.some((id) => outbox.isOwed(id, () => true))) {
+      throw new Error('What you made here has not reached the school yet. Try again when it has.');
+    }
+  }
+
   const handOver = (ids: readonly LessonId[], to: TeacherId) =>
     act(async () => {
-      const outbox = await useOutbox().open();
-      for (const id of ids) await outbox.settled(id);
-      if (ids.some((id) => outbox.isOwed(id, () => true))) {
-        throw new Error('What you made here has not reached the school yet. Hand it over when it has.');
-      }
+      await allSent(ids);
       await api.handOver(ids, to);
+    });
+
+  /** Leaves a colleague's lesson to them. */
+  const leave = (id: LessonId) =>
+    act(async () => {
+      await allSent([id]);
+      await api.leaveLesson(id);
     });
 
   const place = (ids: readonly LessonId[], from: ClassId | null, to: ClassId | null, before: LessonId | null = null) =>
@@ -144,7 +163,10 @@ export const useLessons = defineStore('lessons', () => {
       return made;
     },
     others,
+    together,
     handOver,
+    workWith: (id: LessonId, colleagues: readonly TeacherId[]) => act(() => api.workWith(id, colleagues)),
+    leave,
     place,
     order,
     /** Says only what is other than it was: what somebody said elsewhere meanwhile stays. */

@@ -240,7 +240,7 @@ export const useLesson = ofLesson(() => {
       heard.set(id, { id, lengthSamples, sound, marks });
     }
     // What is owed of pages that turn out to be recorded upon begins the next take, as it will at the school.
-    const isNowRecorded = !isRecorded.value && isRecordedIn(fresh) && opening === null;
+    const isNowRecorded = opening === null && document.value !== null && !isRecorded.value && isRecordedIn(fresh);
     const owed = isNowRecorded ? (await owedOf(fresh.id)).flatMap(marksOf) : null;
     const isOlder = fresh.revision < answeredRevision;
     // Changes that are owed, or were made since the school answered, are not in what it says.

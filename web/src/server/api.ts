@@ -35,6 +35,7 @@ import {
   type LessonSummary,
 } from '@kite-trail/core/contract/lesson';
 import { recording, space, type RecordingSummary, type Space } from '@kite-trail/core/contract/overview';
+import { together, type Together } from '@kite-trail/core/contract/together';
 import { mails, type Mails, type NewMails } from '@kite-trail/core/contract/mail';
 import { question, type Question } from '@kite-trail/core/contract/question';
 import { insight, schoolCounting, type Insight } from '@kite-trail/core/contract/visit';
@@ -81,6 +82,11 @@ export const api = {
   /** The school's other teachers. */
   others: async (): Promise<TeacherName[]> =>
     z.array(teacherName).parse(await (await call('GET', '/colleagues')).json()),
+  together: async (id: LessonId): Promise<Together> =>
+    together.parse(await (await call('GET', `/lessons/${id}/colleagues`)).json()),
+  workWith: (id: LessonId, colleagues: readonly TeacherId[]) =>
+    call('PUT', `/lessons/${id}/colleagues`, { colleagues }),
+  leaveLesson: (id: LessonId) => call('DELETE', `/lessons/${id}/colleagues/me`),
   handOver: (lessons: readonly LessonId[], to: TeacherId) => call('POST', '/handing', { lessons, to }),
   makeTicket: async (teacher: TeacherId | null): Promise<Ticket> =>
     ticket.parse(await (await call('POST', '/tickets', { teacher })).json()),

@@ -8,6 +8,8 @@ export const lessonCalled = (id: string, more: Partial<LessonSummary> = {}): Les
   title: id,
   about: NOTHING_SAID,
   source: null,
+  owner: null,
+  colleagues: [],
   isFavourite: false,
   pageCount: 1,
   lengthSamples: 0,

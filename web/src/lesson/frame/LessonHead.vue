@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useAudience } from '../../board/audience';
 import { useDraft } from '../draft';
 import { useLesson } from '../lesson';
-import { useWholeLesson } from '../whole-lesson';
+import { useWholeLesson } from './whole-lesson';
 import { usePens } from '../../board/pens/pens';
 import { useRecordingNow } from '../recording-now';
 import { useKeys } from './keys';

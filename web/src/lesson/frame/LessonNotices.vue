@@ -5,7 +5,7 @@ import { computed, watch } from 'vue';
 import { useOutbox } from '../../app/outbox';
 import { useFiles } from '../files';
 import { useLesson } from '../lesson';
-import { useWholeLesson } from '../whole-lesson';
+import { useWholeLesson } from './whole-lesson';
 import { useOtherWindows } from '../other-windows';
 import { useNotices } from '../notices';
 import { useRecordingNow } from '../recording-now';

@@ -1,9 +1,9 @@
 import { lessonName } from '@kite-trail/core/contract/lesson';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
-import { useOutbox } from '../app/outbox';
-import { api } from '../server/api';
-import { useLesson } from './lesson';
-import { ofLesson } from './lesson-scope';
+import { useOutbox } from '../../app/outbox';
+import { api } from '../../server/api';
+import { useLesson } from '../lesson';
+import { ofLesson } from '../lesson-scope';
 
 /** What is done with the open lesson as a whole. */
 export const useWholeLesson = ofLesson(() => {

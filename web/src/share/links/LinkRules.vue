@@ -50,6 +50,10 @@ const problem = ref('');
 const classChoices = computed(() => [
   { value: NO_CLASS as ClassId | typeof NO_CLASS, label: 'No class' },
   ...classes.map((one) => ({ value: one.id, label: one.name })),
+  // Whoever works on the lesson too may share it with a class of theirs.
+  ...(before.schoolClass && !classes.some(({ id }) => id === before.schoolClass)
+    ? [{ value: before.schoolClass, label: 'A colleague’s class' }]
+    : []),
 ]);
 const ENDS = [
   { value: NEVER, label: 'Never' },
