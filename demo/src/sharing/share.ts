@@ -124,7 +124,9 @@ async function share(db: Knex, row: LessonRow, how: Shared, sound: LinkSound, ra
   const link = (await db<LinkRow>('links').where({ lesson_id: lesson.id }).first())!;
   const { id: schoolClass } = (await db<ClassRow>('classes').where({ name: script.taughtTo }).first())!;
   const settings = { ...USUAL_LINK, schoolClass, isListed: true, mayCopy: true };
-  await changeLink(db, lesson.teacher_id, link, { settings: { ...settings, allows: { ...USUAL_LINK.allows, questions: true } } });
+  await changeLink(db, lesson.teacher_id, link, {
+    settings: { ...settings, allows: { ...USUAL_LINK.allows, questions: true } },
+  });
   const placed = placeSegments(before.programme);
   const playsAt = (beat: number) => whenPlayed(placed, { take, atSamples: startsSamples[beat] })!;
   await letWatch(db, lesson, how, playsAt, random);
