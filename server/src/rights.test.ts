@@ -50,7 +50,7 @@ afterAll(() => server.close());
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
 const PUBLICATION = '/watch/:token/publications/:publication';
 const everyRoute = allRoutes({ setUp: SetUpCode.make() });
-const guarded = everyRoute.filter((route) => /teacher|keeper/.test(route.right));
+const guarded = everyRoute.filter((route) => /teacher|keeper|owner/.test(route.right));
 
 describe('every route that asks for a right', () => {
   it('is known to this test', () => {
