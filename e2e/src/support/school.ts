@@ -51,11 +51,6 @@ export class School {
     return /code (\S+)/.exec(this.said)![1];
   }
 
-  /** Where everybody's letters can be read. */
-  get mailbox(): string {
-    return /mailbox is at (\S+)/.exec(this.said)![1];
-  }
-
   async begin(): Promise<void> {
     this.said = '';
     const env = {
