@@ -9,7 +9,13 @@ const TIMED = files('from-pen-to-link', 'microphone');
 /** Left alone, a machine of two cores would do them one by one. */
 const maxWorkers = 2;
 
-const onServer = { root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, maxWorkers };
+const onServer = {
+  root: 'server',
+  include: ['src/**/*.test.ts'],
+  testTimeout: 60_000,
+  hookTimeout: 60_000,
+  maxWorkers,
+};
 
 const inBrowser = {
   root: 'e2e',
