@@ -28,6 +28,8 @@ import { mailRoutes } from './mail/routes';
 import { overviewRoutes, type FreeBytes } from './overview/routes';
 import { publishingRoutes } from './publishing/routes';
 import { questionRoutes } from './questions/routes';
+import type { SchoolAccounts } from './school-accounts/provider';
+import { schoolAccountRoutes } from './school-accounts/routes';
 import { searchRoutes } from './search/routes';
 import { RecordingClaims } from './takes/claims';
 import { takeRoutes } from './takes/routes';
@@ -49,6 +51,8 @@ export interface AppOptions {
   freeBytes?: FreeBytes;
   /** Sends letters; `null` where the school has no mail server. */
   delivery?: Delivery | null;
+  /** By which teachers may sign in; `null` where the school has none. */
+  accounts?: SchoolAccounts | null;
   /** Mistakes at signing in. */
   forgiven?: Forgiven;
   /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
@@ -60,12 +64,14 @@ export function allRoutes({
   setUp,
   freeBytes = async () => null,
   delivery = null,
-}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery'>): Route[] {
+  accounts = null,
+}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts'>): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
-    ...accountRoutes(setUp),
-    ...ownRoutes(),
+    ...accountRoutes(setUp, accounts),
+    ...schoolAccountRoutes(accounts),
+    ...ownRoutes(accounts),
     ...keeperRoutes(),
     ...lessonRoutes(news, claims),
     ...classRoutes(),

@@ -10,6 +10,7 @@ import { createApp } from './app';
 import { openDatabase } from './database/open';
 import { Delivery } from './mail/delivery';
 import { smtpPost } from './mail/post';
+import { openIdAccounts } from './school-accounts/provider';
 import { keepTidy } from './work/tidying';
 import { ThreadedWork } from './work/work';
 
@@ -25,6 +26,10 @@ const work = new ThreadedWork(db, address);
 const endTidying = keepTidy(db, log);
 const { SMTP_URL, MAIL_FROM = 'kite-trail@localhost' } = process.env;
 const delivery = SMTP_URL ? new Delivery(db, smtpPost(SMTP_URL, MAIL_FROM), log) : null;
+const { OIDC_ISSUER, OIDC_CLIENT_ID = '', OIDC_CLIENT_SECRET = '', OIDC_NAME = 'the school’s account' } = process.env;
+const accounts = OIDC_ISSUER
+  ? openIdAccounts({ name: OIDC_NAME, issuer: OIDC_ISSUER, clientId: OIDC_CLIENT_ID, clientSecret: OIDC_CLIENT_SECRET })
+  : null;
 const setUp = SetUpCode.make();
 const app = createApp({
   db,
@@ -37,6 +42,7 @@ const app = createApp({
   setUp,
   freeBytes,
   delivery,
+  accounts,
   sessionSecret: secret(),
   webFolder: join(root, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,

@@ -3,6 +3,7 @@ import type { Template } from '@kite-trail/core/contract/template';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SetUpCode } from './accounts/set-up';
 import { allRoutes } from './app';
+import type { SchoolAccounts } from './school-accounts/provider';
 import type { LinkRow, TeacherRow } from './database/rows';
 import { addFile, assetIdOf, json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
 
@@ -49,7 +50,7 @@ afterAll(() => server.close());
 
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
 const PUBLICATION = '/watch/:token/publications/:publication';
-const everyRoute = allRoutes({ setUp: SetUpCode.make() });
+const everyRoute = allRoutes({ setUp: SetUpCode.make(), accounts: {} as SchoolAccounts });
 const guarded = everyRoute.filter((route) => /teacher|keeper|owner/.test(route.right));
 
 describe('every route that asks for a right', () => {
@@ -59,6 +60,7 @@ describe('every route that asks for a right', () => {
     expect(open.map((route) => `${route.method} ${route.path}`).sort()).toEqual([
       'delete /session',
       'get /class-pages/:token',
+      'get /school-sign-in/back',
       'get /session',
       'get /watch/:token',
       'get /watch/:token/publications/:publication/assets/:asset',
@@ -68,6 +70,7 @@ describe('every route that asks for a right', () => {
       'get /watch/:token/publications/:publication/picture',
       'get /watch/:token/publications/:publication/sound',
       'post /first-teacher',
+      'post /school-sign-in',
       'post /session',
       'post /tickets/joining',
       'post /tickets/reading',

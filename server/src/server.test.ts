@@ -207,7 +207,11 @@ describe('accounts', () => {
   it('ask for the first teacher only once, and keep an argon2id hash', async () => {
     const fresh = await startTestServer();
     const someone = fresh.caller();
-    expect(await json(someone('GET', '/session'))).toEqual({ needsFirstTeacher: true, teacher: null });
+    expect(await json(someone('GET', '/session'))).toEqual({
+      needsFirstTeacher: true,
+      schoolAccounts: null,
+      teacher: null,
+    });
     const account = { code: fresh.setUpCode, name: 'Ada', email: 'Ada@Example.org', password: PASSWORD };
     expect((await someone('POST', '/first-teacher', { ...account, password: 'short' })).status).toBe(400);
     expect((await someone('POST', '/first-teacher', account)).status).toBe(200);

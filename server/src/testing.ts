@@ -25,6 +25,8 @@ import type { Forgiven } from './http/limits';
 import { Delivery } from './mail/delivery';
 import type { Post } from './mail/post';
 import { openDatabase } from './database/open';
+import type {} from './database/postgres-cluster';
+import type { SchoolAccounts } from './school-accounts/provider';
 import { doJob, type JobName } from './work/jobs';
 import { ThreadedWork, type Work } from './work/work';
 
@@ -75,6 +77,7 @@ interface Start {
   forgiven?: Forgiven;
   /** Takes letters. */
   post?: Post;
+  accounts?: SchoolAccounts;
 }
 
 /** Does the same jobs where the tests are. */
@@ -94,6 +97,7 @@ export async function startTestServer({
   trustedProxies,
   forgiven,
   post,
+  accounts,
 }: Start = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
@@ -114,6 +118,7 @@ export async function startTestServer({
     webFolder: folder,
     setUp,
     delivery,
+    accounts,
     trustedProxies,
     forgiven: forgiven ?? { account: 5, address: 20 },
   });

@@ -18,9 +18,15 @@ export const credentials = z.object({ email, password });
 export const session = z.object({
   /** True until the first teacher has been set up. */
   needsFirstTeacher: z.boolean(),
+  /** What teachers call the school's accounts by which they sign in; `null` where there are none. */
+  schoolAccounts: z.string().nullable(),
   teacher: z.object({ id: z.string(), name: z.string(), email: z.string(), isKeeper: z.boolean() }).nullable(),
 });
 export type Session = z.output<typeof session>;
+
+/** By the school's accounts, with a ticket where somebody joins; and where they say who they are. */
+export const schoolSignIn = z.object({ ticket: z.string().max(80).nullable() });
+export const schoolDoor = z.object({ address: z.url() });
 
 /** Somebody signed in on a device. */
 export const signIn = z.object({

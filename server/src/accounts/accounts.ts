@@ -78,10 +78,16 @@ export async function signIn(db: Knex, email: string, password: string): Promise
   return teacher!;
 }
 
-export async function describeSession(db: Knex, id: TeacherId | undefined): Promise<Session> {
+/** @param schoolAccounts what they are called, where there are any */
+export async function describeSession(
+  db: Knex,
+  id: TeacherId | undefined,
+  schoolAccounts: string | null,
+): Promise<Session> {
   const teacher = id ? await db<TeacherRow>('teachers').where({ id }).whereNull('shut_out_at').first() : undefined;
   return {
     needsFirstTeacher: !(await hasTeachers(db)),
+    schoolAccounts,
     teacher: teacher
       ? { id: teacher.id, name: teacher.name, email: teacher.email, isKeeper: Boolean(teacher.is_keeper) }
       : null,

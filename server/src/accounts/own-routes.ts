@@ -8,12 +8,13 @@ import { json } from '../http/body';
 import { noted } from '../http/log';
 import { route, type Route } from '../http/route';
 import { endSession, hashOf, startSession } from '../http/sessions';
+import type { SchoolAccounts } from '../school-accounts/provider';
 import { changeAccount, changePassword, deleteAccount, describeSession } from './accounts';
 import { sendOwnData } from './own-data';
 import { endSignIn, endSignIns, listSignIns } from './sign-ins';
 
 /** What teachers do with their own accounts. */
-export const ownRoutes = (): Route[] => [
+export const ownRoutes = (accounts: SchoolAccounts | null): Route[] => [
   route({
     method: 'get',
     path: '/account/sign-ins',
@@ -47,7 +48,7 @@ export const ownRoutes = (): Route[] => [
     handle: async ({ teacher, body, request, db }) => {
       await changeAccount(db, teacher, body).catch(noted(request, 'account change refused', { teacher: teacher.id }));
       request.noteSecurity('account changed', { teacher: teacher.id });
-      return describeSession(db, teacher.id);
+      return describeSession(db, teacher.id, accounts?.name ?? null);
     },
   }),
   route({

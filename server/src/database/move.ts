@@ -38,6 +38,7 @@ export const TABLES = {
   questions: ['id'],
   mails: ['id'],
   lesson_colleagues: ['lesson_id', 'teacher_id'],
+  identities: ['issuer', 'subject'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

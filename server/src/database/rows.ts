@@ -84,6 +84,14 @@ export interface LessonRow {
   read_at_change: string | null;
 }
 
+/** By whom the school's accounts know a teacher. */
+export interface IdentityRow {
+  issuer: string;
+  subject: string;
+  teacher_id: TeacherId;
+  since: string;
+}
+
 /** Somebody who works on another teacher's lesson. */
 export interface LessonColleagueRow {
   lesson_id: LessonId;
