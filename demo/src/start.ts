@@ -5,6 +5,8 @@ import { openDatabase } from '@kite-trail/server/database/open';
 import { DEMO_TEACHER, loadDemo } from './load';
 import { Mailbox } from './mailbox/mailbox';
 import { showMailbox } from './mailbox/mailbox-page';
+import { StandInAccounts } from './school-accounts/stand-in';
+import { ACCOUNTS } from './school-accounts/people';
 import { shareDemo } from './sharing/share';
 
 /** Loads the demo data where there is none yet, then starts the server and says how to sign in. */
@@ -16,11 +18,16 @@ const loaded = await loadDemo(db);
 // Tests and measurements share by hand.
 if (loaded && !process.env.DEMO_UNSHARED) await shareDemo(db);
 await db.destroy();
+const PORT = Number(process.env.PORT ?? 4400);
 const mailbox = await Mailbox.open(join(process.env.DATA_DIR, 'mailbox'));
 process.env.SMTP_URL ??= mailbox.address;
-const MAILBOX_PORT = Number(process.env.PORT ?? 4400) + 1;
-const { address } = await showMailbox(mailbox, MAILBOX_PORT);
+const { address } = await showMailbox(mailbox, PORT + 1);
 console.log(`The stand-in mailbox is at ${address}`);
+const accounts = await StandInAccounts.open(ACCOUNTS, `http://localhost:${PORT}`, PORT + 2);
+process.env.OIDC_ISSUER ??= accounts.issuer;
+process.env.OIDC_CLIENT_ID ??= accounts.clientId;
+process.env.OIDC_CLIENT_SECRET ??= accounts.clientSecret;
+process.env.OIDC_NAME ??= 'Sandhaven’s accounts';
 await import('@kite-trail/server/main');
 console.log(
   `${loaded ? 'The demo data is loaded. ' : ''}Sign in as ${DEMO_TEACHER.email} with ${DEMO_TEACHER.password}`,
