@@ -8,6 +8,7 @@ import { useSession } from '../app/session';
 import { EMAIL, NAME, NEW_PASSWORD } from './account-fields';
 import AccountForm from './AccountForm.vue';
 import DoorScreen from './DoorScreen.vue';
+import SchoolDoor from './SchoolDoor.vue';
 
 /** Lets somebody in who has a link: as a new teacher, or with a new password. */
 const session = useSession();
@@ -50,6 +51,7 @@ async function reset({ password }: { password: string }) {
   </door-screen>
   <door-screen v-else-if="state === 'good' && holder === null" lead="You are invited to teach here.">
     <account-form :fields="[NAME, EMAIL, NEW_PASSWORD]" label="Join and begin" :action="join" />
+    <school-door :ticket="code" />
   </door-screen>
   <door-screen v-else-if="state === 'good'" :lead="`Choose a new password, ${holder}.`">
     <account-form :fields="[NEW_PASSWORD]" label="Set it and sign in" :action="reset" />

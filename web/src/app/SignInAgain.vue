@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
 import { NButton, NInput } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { useOutbox } from './outbox';
 import { useSession } from './session';
+import { api } from '../server/api';
 import DialogCard from '../controls/DialogCard.vue';
 
 /** Asks for the password again when the session has expired, without leaving the page: nothing here is lost. */
@@ -13,6 +15,14 @@ const problem = ref('');
 
 /** Whatever waits for it. */
 const isNeeded = computed(() => outbox.status.waitsFor?.for === 'sign-in' && session.canBeAsked);
+
+// Whoever has signed in in another window comes back here.
+useEventListener(window, 'focus', async () => {
+  if (!isNeeded.value) return;
+  const { teacher } = session;
+  const known = await api.session().catch(() => null);
+  if (known?.teacher?.id === teacher?.id) await outbox.retry();
+});
 
 async function signIn() {
   problem.value = '';
@@ -39,6 +49,9 @@ async function signIn() {
       <p v-if="problem" role="alert">{{ problem }}</p>
       <n-button type="primary" attr-type="submit" block class="go">Sign in</n-button>
     </form>
+    <n-button v-if="session.schoolAccounts" tag="a" href="/sign-in" target="_blank" block class="go">
+      With {{ session.schoolAccounts }}, in a window of its own
+    </n-button>
   </dialog-card>
 </template>
 

@@ -19,6 +19,8 @@ export const useSession = defineStore('session', () => {
 
   const known = computed(() => session.value !== null);
   const teacher = computed(() => session.value?.teacher ?? null);
+  /** What teachers call the school's accounts by which they may sign in; `null` where there are none. */
+  const schoolAccounts = computed(() => session.value?.schoolAccounts ?? null);
   const needsFirstTeacher = computed(() => session.value?.needsFirstTeacher ?? false);
 
   async function load(): Promise<void> {
@@ -52,7 +54,7 @@ export const useSession = defineStore('session', () => {
 
   async function signOut(): Promise<void> {
     await api.signOut();
-    session.value = { needsFirstTeacher: false, teacher: null };
+    session.value = { needsFirstTeacher: false, schoolAccounts: schoolAccounts.value, teacher: null };
   }
 
   return {
@@ -60,6 +62,7 @@ export const useSession = defineStore('session', () => {
     known,
     teacher,
     needsFirstTeacher,
+    schoolAccounts,
     unreachable,
     load,
     signIn,

@@ -1,5 +1,6 @@
 import {
   colleagues,
+  schoolDoor,
   session,
   signIns,
   teacherName,
@@ -61,6 +62,9 @@ const bytesOf = async (response: Promise<Response>) => new Uint8Array(await (awa
 /** The server as the teacher's pages know it. Every call throws `Refused` or `Unreachable`. */
 export const api = {
   session: () => readSession(call('GET', '/session')),
+  /** Where somebody says who they are, to the school's accounts. @param ticket where they join */
+  schoolDoor: async (ticket: string | null): Promise<string> =>
+    schoolDoor.parse(await (await call('POST', '/school-sign-in', { ticket })).json()).address,
   signIn: (credentials: { email: string; password: string }) => readSession(call('POST', '/session', credentials)),
   addFirstTeacher: (account: z.input<typeof firstTeacher>) => readSession(call('POST', '/first-teacher', account)),
   signOut: () => call('DELETE', '/session'),
