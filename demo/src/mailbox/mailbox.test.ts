@@ -55,6 +55,12 @@ describe('a letter', () => {
     expect(await mailbox.letters()).toEqual([]);
   });
 
+  it('that cannot be written is refused alone, and holds up no other', async () => {
+    await expect(send('')).rejects.toMatchObject({ concerns: 'letter' });
+    await send('anna@harbour.example');
+    expect(await mailbox.letters()).toHaveLength(1);
+  });
+
   it('waits with all others where there is no mail server', async () => {
     const { address } = mailbox;
     await mailbox.close();

@@ -32,6 +32,16 @@ export class PostProblem extends Error {
 }
 
 const TIMEOUT_MS = 30_000;
+/** Nodemailer's names for letters that were not even begun to be sent. */
+const CANNOT_BE_SENT = ['EENVELOPE', 'EMESSAGE', 'ESTREAM'];
+
+/** What Nodemailer tells of a letter that was not taken. */
+interface SmtpError extends Error {
+  code?: string;
+  responseCode?: number;
+  response?: string;
+  command?: string;
+}
 
 /**
  * A school's mail server.
@@ -50,15 +60,18 @@ export function smtpPost(address: string, from: string): Post {
       try {
         await transport.sendMail({ messageId, to, from: { name: fromName, address: from }, replyTo, subject, text });
       } catch (error) {
-        throw problemOf(error as Error & { responseCode?: number; response?: string; command?: string });
+        throw problemOf(error as SmtpError);
       }
     },
   };
 }
 
 /** What a mail server's answer means (RFC 5321, section 4.2.1: 4yz may pass, 5yz stays; RFC 3463 for what follows). */
-function problemOf(error: Error & { responseCode?: number; response?: string; command?: string }): PostProblem {
-  const { responseCode: code, response = '', command = '' } = error;
+function problemOf(error: SmtpError): PostProblem {
+  const { responseCode: code, response = '', command = '', code: kindOf = '' } = error;
+  // What cannot be written as a letter (RFC 5322) is about that letter alone: it must hold up no other.
+  if (code === undefined && CANNOT_BE_SENT.includes(kindOf))
+    return new PostProblem('A letter cannot be sent to this address.', 'letter');
   if (code === undefined) return new PostProblem('The school’s mail server cannot be reached.', 'all');
   if (/AUTH/i.test(command)) return new PostProblem('The school’s mail server does not let the school in.', 'all');
   const isForGood = code >= 500;
