@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { newMails } from '@kite-trail/core/contract/mail';
 import { IconMail, IconSend, IconX } from '@tabler/icons-vue';
 import { useIntervalFn } from '@vueuse/core';
 import { NButton } from 'naive-ui';
@@ -22,8 +21,6 @@ const ASKED_EVERY_MS = 2000;
 const lesson = useLesson();
 const mails = useMails();
 const { problem, attempt } = useAttempt();
-const to = ref('');
-const note = ref('');
 const isBusy = ref(false);
 onMounted(mails.load);
 // Whoever looks at letters on their way sees them arrive.
@@ -32,37 +29,29 @@ useIntervalFn(() => void (mails.waiting.length > 0 && mails.load()), ASKED_EVERY
 const letters = computed(() => mails.letters.filter(({ link }) => link === token));
 /** Without a mail server of the school, the teacher's own program writes the letter. */
 const ownLetter = computed(() => {
-  const said = { subject: lesson.document!.title, body: [note.value, watchUrl(token)].filter(Boolean).join('\n\n') };
+  const said = { subject: lesson.document!.title, body: [mails.note, watchUrl(token)].filter(Boolean).join('\n\n') };
   const query = Object.entries(said).map(([key, value]) => `${key}=${encodeURIComponent(value)}`);
-  return `mailto:${addressesIn(to.value).map(encodeURIComponent).join(',')}?${query.join('&')}`;
+  return `mailto:${addressesIn(mails.to).map(encodeURIComponent).join(',')}?${query.join('&')}`;
 });
 
-const send = () =>
-  attempt(async () => {
-    // What is no address is told as such, not left out.
-    const found = addressesIn(to.value);
-    const asked = newMails.safeParse({
-      to: found.length > 0 ? found : to.value.split(/\s+/).filter(Boolean),
-      note: note.value,
-    });
-    if (!asked.success) throw new Error(asked.error.issues[0].message);
-    isBusy.value = true;
-    await mails.send(token, asked.data).finally(() => (isBusy.value = false));
-    to.value = '';
-  });
+async function send() {
+  isBusy.value = true;
+  await attempt(() => mails.send(token));
+  isBusy.value = false;
+}
 </script>
 
 <template>
   <dialog-card title="Send the link by mail" show style="width: min(640px, 96vw)" @update:show="emit('close')">
     <form class="letter" @submit.prevent="send">
       <text-field
-        v-model="to"
+        v-model="mails.to"
         label="To"
         :most="20000"
         :rows="2"
         placeholder="anna@school.example, ben@school.example"
       />
-      <text-field v-model="note" label="A few words" :most="1000" :rows="3" />
+      <text-field v-model="mails.note" label="A few words" :most="1000" :rows="3" />
       <p class="note">Each gets a letter of their own, with the lesson’s name and the link. Answers come to you.</p>
       <problem-text v-if="problem">{{ problem }}</problem-text>
       <n-button
@@ -71,7 +60,7 @@ const send = () =>
         size="large"
         type="primary"
         attr-type="submit"
-        :disabled="isBusy || to.trim() === ''"
+        :disabled="isBusy || mails.to.trim() === ''"
       >
         <template #icon><icon-send /></template>Send
       </n-button>

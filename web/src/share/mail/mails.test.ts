@@ -29,8 +29,12 @@ describe('addresses', () => {
       '"Reed, Anna" <anna@harbour.example>,\nBen Hull <ben@harbour.example>',
       ['anna@harbour.example', 'ben@harbour.example'],
     ],
-    ['Anna Reed', []],
-  ])('are found in %j', (text, found) => expect(addressesIn(text)).toEqual(found));
+    ['anna@harbour.example\n\nben@harbour.example\n', ['anna@harbour.example', 'ben@harbour.example']],
+    ['anna@harbour.example, ben', ['anna@harbour.example', 'ben']],
+    ['anna@harbour.example ben@harbour.example', ['anna@harbour.example ben@harbour.example']],
+    ['Anna Reed', ['Anna Reed']],
+    ['  ,; ', []],
+  ])('are found in %j, and nothing is left out', (text, found) => expect(addressesIn(text)).toEqual(found));
 });
 
 describe('a letter', () => {
@@ -63,7 +67,25 @@ describe('the letters of a lesson', () => {
   it('that the school did not take are not told as sent', async () => {
     vi.spyOn(api, 'sendMails').mockRejectedValue(new Error('too many'));
     const mails = useMails();
-    await expect(mails.send('t', { to: ['anna@harbour.example'], note: '' })).rejects.toThrow('too many');
-    expect(mails.letters).toEqual([]);
+    mails.to = 'anna@harbour.example';
+    await expect(mails.send('t')).rejects.toThrow('too many');
+    expect([mails.letters, mails.to]).toEqual([[], 'anna@harbour.example']);
+  });
+
+  it('are written for addresses alone: what is none is told by name, and nothing is sent', async () => {
+    const sent = vi
+      .spyOn(api, 'sendMails')
+      .mockReset()
+      .mockResolvedValue({ isSetUp: true, mails: [letter()] });
+    const mails = useMails();
+    mails.to = 'Anna Reed <anna@harbour.example>, ben';
+    await expect(mails.send('t')).rejects.toThrow('“ben”: An address is written like anna@school.example');
+    expect(sent).not.toHaveBeenCalled();
+    mails.to = 'Anna Reed <anna@harbour.example>, ben@harbour.example';
+    mails.note = ' For Monday ';
+    await mails.send('t');
+    const asked = { to: ['anna@harbour.example', 'ben@harbour.example'], note: 'For Monday' };
+    expect(sent).toHaveBeenCalledWith('lesson-of-knots', 't', asked);
+    expect([mails.to, mails.letters.length]).toEqual(['', 1]);
   });
 });

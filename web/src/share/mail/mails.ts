@@ -1,14 +1,20 @@
-import type { Mail, Mails, NewMails } from '@kite-trail/core/contract/mail';
-import { computed, shallowRef } from 'vue';
+import { newMails, type Mail, type Mails } from '@kite-trail/core/contract/mail';
+import { computed, ref, shallowRef } from 'vue';
+import type { ZodError } from 'zod';
 import { useLesson } from '../../lesson/lesson';
 import { ofLesson } from '../../lesson/lesson-scope';
 import { api } from '../../server/api';
+import { addressesIn } from './mail-words';
 
 /** The letters that were sent with the lesson's links, and what became of them. */
 export const useMails = ofLesson(() => {
   const lesson = useLesson();
   /** `null` while it is not known. */
   const told = shallowRef<Mails | null>(null);
+
+  /** What is being written, while its dialog is closed, too. */
+  const to = ref('');
+  const note = ref('');
 
   const letters = computed(() => told.value?.mails ?? []);
   const waiting = computed(() => letters.value.filter(({ state }) => state === 'waiting'));
@@ -21,13 +27,24 @@ export const useMails = ofLesson(() => {
     if (known) told.value = known;
   }
 
-  async function send(token: string, asked: NewMails): Promise<void> {
-    told.value = await api.sendMails(lesson.document!.id, token, asked);
+  /** @throws Error where something is no address, and what the school says; what was written stays then */
+  async function send(token: string): Promise<void> {
+    const addresses = addressesIn(to.value);
+    const asked = newMails.safeParse({ to: addresses, note: note.value });
+    if (!asked.success) throw new Error(problemOf(asked.error, addresses));
+    told.value = await api.sendMails(lesson.document!.id, token, asked.data);
+    to.value = '';
   }
 
   async function drop({ id }: Mail): Promise<void> {
     told.value = await api.dropMail(lesson.document!.id, id);
   }
 
-  return { letters, waiting, refused, isSetUp, load, send, drop };
+  return { to, note, letters, waiting, refused, isSetUp, load, send, drop };
 });
+
+/** The first thing that is wrong, with the address it is about. */
+function problemOf({ issues: [{ path, message }] }: ZodError, addresses: readonly string[]): string {
+  const [of, n] = path;
+  return of === 'to' && typeof n === 'number' ? `“${addresses[n]}”: ${message}` : message;
+}
