@@ -171,6 +171,18 @@ describe('its owner', () => {
     expect((await owner('PUT', `/lessons/${lesson.id}/colleagues`, { colleagues: many })).status).toBe(400);
   });
 
+  it('keeps a colleague who is shut out meanwhile, but takes in nobody who is', async () => {
+    const shutOut = (name: string, at: string | null) =>
+      server.db('teachers').where({ id: ids[name] }).update({ shut_out_at: at });
+    await shutOut('mate@example.org', new Date().toISOString());
+    await shutOut('other@example.org', new Date().toISOString());
+    expect((await workWith('mate@example.org')).status).toBe(200);
+    expect((await workWith('mate@example.org', 'other@example.org')).status).toBe(404);
+    await shutOut('mate@example.org', null);
+    await shutOut('other@example.org', null);
+    expect((await mate('GET', `/lessons/${lesson.id}`)).status).toBe(200);
+  });
+
   it('hands it over to one of them, who is its owner then; the others go on', async () => {
     await workWith('mate@example.org', 'other@example.org');
     await owner('POST', '/handing', { lessons: [lesson.id], to: ids['mate@example.org'] });

@@ -16,23 +16,24 @@ export async function togetherOn(db: Knex, lesson: LessonRow): Promise<Together>
 
 /**
  * Lets these colleagues, and nobody else, work on a lesson beside its owner.
- * @throws RequestProblem where one is nobody, is shut out, or is its owner
+ * @throws RequestProblem where a new one is nobody, is shut out, or is its owner; whoever is shut out later stays one
  */
 export async function workWith(db: Knex, lesson: LessonRow, asked: readonly TeacherId[]): Promise<void> {
   const wanted = [...new Set(asked)];
+  const before: TeacherId[] = await db<LessonColleagueRow>('lesson_colleagues')
+    .where({ lesson_id: lesson.id })
+    .pluck('teacher_id');
+  const fresh = wanted.filter((id) => !before.includes(id));
   const found: TeacherId[] = await db<TeacherRow>('teachers')
-    .whereIn('id', wanted)
+    .whereIn('id', fresh)
     .whereNot({ id: lesson.teacher_id })
     .whereNull('shut_out_at')
     .forNoKeyUpdate()
     .pluck('id');
-  if (found.length < wanted.length) throw notFound('teacher');
-  const before: TeacherId[] = await db<LessonColleagueRow>('lesson_colleagues')
-    .where({ lesson_id: lesson.id })
-    .pluck('teacher_id');
+  if (found.length < fresh.length) throw notFound('teacher');
   for (const one of before.filter((id) => !wanted.includes(id))) await endWorking(db, lesson.id, one);
   const since = new Date().toISOString();
-  for (const teacher_id of wanted.filter((id) => !before.includes(id)))
+  for (const teacher_id of fresh)
     await db('lesson_colleagues').insert({ lesson_id: lesson.id, teacher_id, since } satisfies LessonColleagueRow);
 }
 
