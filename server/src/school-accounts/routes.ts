@@ -5,12 +5,11 @@ import { inTransaction } from '../database/transaction';
 import { RequestProblem } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { startSession } from '../http/sessions';
-import { BegunSignIns } from './begun-sign-ins';
+import { keepBegun, takeBegun } from './begun-sign-in';
 import { teacherBy } from './identities';
 import { AccountsUnreachable, type SchoolAccounts } from './provider';
 
-const COOKIE = 'kite-trail-sign-in';
-const PATH = '/api/school-sign-in';
+const BACK = '/api/school-sign-in/back';
 
 /**
  * Signing in by the school's accounts: the browser goes there and comes back. What was wrong then is told by the page on which one
@@ -18,7 +17,6 @@ const PATH = '/api/school-sign-in';
  */
 export function schoolAccountRoutes(accounts: SchoolAccounts | null): Route[] {
   if (!accounts) return [];
-  const begunSignIns = new BegunSignIns();
   return [
     route({
       method: 'post',
@@ -26,10 +24,8 @@ export function schoolAccountRoutes(accounts: SchoolAccounts | null): Route[] {
       right: 'anyone',
       body: json(schoolSignIn),
       handle: async ({ body: { ticket }, request, response }) => {
-        const back = `${request.protocol}://${request.get('host')}${PATH}/back`;
-        const { address, begun } = await accounts.begin(back).catch(unreachable);
-        const key = begunSignIns.keep({ begun, back, ticket });
-        response.cookie(COOKIE, key, { httpOnly: true, sameSite: 'lax', secure: request.secure, path: PATH });
+        const { address, begun } = await accounts.begin(new URL(BACK, originOf(request)).href).catch(unreachable);
+        keepBegun(request, response, { begun, ticket });
         return { address };
       },
     }),
@@ -38,14 +34,12 @@ export function schoolAccountRoutes(accounts: SchoolAccounts | null): Route[] {
       path: '/school-sign-in/back',
       right: 'anyone',
       handle: async ({ request, response, db }) => {
-        const begun = begunSignIns.take(cookieOf(request));
-        response.clearCookie(COOKIE, { path: PATH });
-        if (!begun) return goOn(response, 'too-late');
+        const began = takeBegun(request, response);
+        if (!began) return goOn(response, 'too-late');
         try {
-          const came = new URL(begun.back);
-          came.search = new URL(request.originalUrl, begun.back).search;
-          const person = await accounts.finish(came, begun.begun).catch(unreachable);
-          const teacher = await inTransaction(db, (trx) => teacherBy(trx, person, begun.ticket));
+          const came = new URL(request.originalUrl, originOf(request));
+          const person = await accounts.finish(came, began.begun).catch(unreachable);
+          const teacher = await inTransaction(db, (trx) => teacherBy(trx, person, began.ticket));
           await startSession(request, teacher.id);
           request.noteSecurity('signed in', { teacher: teacher.id, by: 'the school’s accounts' });
           goOn(response);
@@ -68,8 +62,5 @@ function unreachable(error: unknown): never {
   throw new RequestProblem(503, 'unreachable', `${error.message} Sign in with your password, or try again later.`);
 }
 
-/** The one cookie that is asked for here. */
-function cookieOf(request: Request): string {
-  const all = (request.get('cookie') ?? '').split(';').map((one) => one.trim());
-  return all.find((one) => one.startsWith(`${COOKIE}=`))?.slice(COOKIE.length + 1) ?? '';
-}
+/** Where the browser reaches this server. */
+const originOf = ({ protocol, host }: Request): string => `${protocol}://${host}`;
