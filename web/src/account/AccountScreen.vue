@@ -93,7 +93,7 @@ async function deleteAccount({ password }: { password: string }) {
     <dialog-card v-model:show="isDeleting" title="Delete this account?" style="max-width: 28rem">
       <p>
         All lessons and recordings of {{ session.teacher.name }} go for good, also from this device. Links stop playing.
-        Download what you want to keep first.
+        What colleagues work on with you becomes theirs. Download what you want to keep first.
       </p>
       <account-form :fields="[PRESENT]" label="Delete all of it, for good" is-grave :action="deleteAccount" />
     </dialog-card>

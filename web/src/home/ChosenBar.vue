@@ -15,6 +15,9 @@ const areFavourites = computed(() =>
   ids.every((id) => store.lessons?.find((lesson) => lesson.id === id)?.isFavourite ?? false),
 );
 
+/** What becomes of lessons is their owners' to say. */
+const areOwn = computed(() => (store.lessons ?? []).every(({ id, owner }) => owner === null || !ids.includes(id)));
+
 async function doing(what: Promise<boolean>) {
   if (await what) emit('none');
 }
@@ -32,6 +35,7 @@ async function doing(what: Promise<boolean>) {
     <template v-else>
       <action-button name="Move" title="Move to a class" :icon="IconFolderSymlink" named @click="emit('move')" />
       <action-button
+        v-if="areOwn"
         name="Hand over"
         title="Hand over to a colleague"
         :icon="IconUserShare"
@@ -45,7 +49,14 @@ async function doing(what: Promise<boolean>) {
         named
         @click="store.favour(ids, !areFavourites)"
       />
-      <action-button name="Bin" title="Put into the bin" :icon="IconTrash" named @click="doing(store.bin(ids))" />
+      <action-button
+        v-if="areOwn"
+        name="Bin"
+        title="Put into the bin"
+        :icon="IconTrash"
+        named
+        @click="doing(store.bin(ids))"
+      />
     </template>
     <action-button name="Choose none" :icon="IconX" @click="emit('none')" />
   </section>

@@ -36,13 +36,8 @@ const name = computed(() => (count === 1 ? 'the lesson' : `${count} lessons`));
   </dialog-card>
 </template>
 
+<style scoped src="./teacher-list.css"></style>
 <style scoped>
-.list {
-  padding: 0;
-  margin: 0;
-  list-style: none;
-}
-
 .teacher {
   height: 44px;
   font-size: 1rem;

@@ -63,13 +63,8 @@ function choose(id: TeacherId, is: boolean) {
   </dialog-card>
 </template>
 
+<style scoped src="./teacher-list.css"></style>
 <style scoped>
-.list {
-  padding: 0;
-  margin: 0;
-  list-style: none;
-}
-
 .list li {
   display: flex;
   align-items: center;
