@@ -1,8 +1,9 @@
 import type { makeTicket } from '@kite-trail/server/accounts/tickets';
 import type { Browser } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
+import { piecesOn } from './support/lessons';
 
 const WAY = 'with Sandhaven’s accounts';
 let classroom: Classroom;
@@ -50,5 +51,25 @@ describe('the school’s accounts', () => {
     await invited.press('Ida Holm');
     await invited.find('link', 'Ida Holm: your account');
     await invited.page.close();
+  });
+
+  it('let in again whoever’s sign-in has run out in a lesson, which stays open meanwhile', async () => {
+    const { teacher } = classroom;
+    await classroom.makeLesson('Knots, interrupted');
+    await teacher.page.deleteCookie(...(await teacher.page.cookies()));
+    await teacher.page.keyboard.press('p');
+    await teacher.stroke([0.2, 0.2], [0.4, 0.4]);
+    await teacher.sees('Your sign-in has run out.');
+    await teacher.press('With Sandhaven’s accounts, in a window of its own', 'link');
+    const opened = await browser.waitForTarget((target) => target.url().endsWith('/sign-in'));
+    const door = await Person.before((await opened.page())!);
+    await door.press(`Sign in ${WAY}`);
+    await door.press('Marit Skagen');
+    await door.find('heading', 'Lessons');
+    await door.page.close();
+    await teacher.page.bringToFront();
+    await teacher.sees(/^Saved$/m);
+    await teacher.isGone('dialog', 'Sign in again');
+    expect(await piecesOn(teacher)).toHaveLength(1);
   });
 });

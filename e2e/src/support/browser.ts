@@ -67,11 +67,15 @@ export class Person {
   ) {}
 
   static async at(browser: Browser | BrowserContext, url: string): Promise<Person> {
-    const page = await browser.newPage();
-    page.setDefaultTimeout(PATIENCE_MS);
-    const person = new Person(page, await page.createCDPSession());
-    await page.goto(url);
+    const person = await Person.before(await browser.newPage());
+    await person.page.goto(url);
     return person;
+  }
+
+  /** In front of a page that is there already, such as one that another has opened. */
+  static async before(page: Page): Promise<Person> {
+    page.setDefaultTimeout(PATIENCE_MS);
+    return new Person(page, await page.createCDPSession());
   }
 
   /** Waits until something of this role and name is there, and gives it. */
