@@ -99,7 +99,7 @@ const PAGE = (rest: string) => `<!doctype html><html lang="en"><title>School acc
 <meta name="viewport" content="width=device-width" />
 <style>
   body { max-width: 26rem; padding: 2rem; margin: 0 auto; font: 1.1rem/1.5 system-ui, sans-serif; color: #1f2a44; background: #f4f1e9; }
-  button { display: block; width: 100%; min-height: 52px; margin: 0.6rem 0; font: inherit;
+  button { display: block; width: 100%; min-height: 52px; margin: 0.6rem 0; font: inherit; color: inherit;
     cursor: pointer; background: #fffdf8; border: 1px solid #c9c3b2; border-radius: 12px; }
 </style>
 <h1>School accounts</h1><p>They stand in for those of a school. Who are you?</p>${rest}</html>`;
