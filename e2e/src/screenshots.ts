@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import { USUAL_LINK, type madeLink } from '@kite-trail/core/contract/link';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/load';
 import type { z } from 'zod';
 import { openBrowser, Person } from './support/browser';
 import { School } from './support/school';
@@ -46,6 +47,15 @@ async function shareWithTheAbsent(title: string): Promise<void> {
   await teacher.request('PUT', `/lessons/${id}/links/${made}/passcode`, { passcode: 'lantern 9' });
 }
 
+/** Lets the demo's other teacher work on a lesson, too. */
+async function workWithColleague(title: string): Promise<void> {
+  const lessons = await teacher.request<LessonSummary[]>('GET', '/lessons');
+  const { id } = lessons.find((one) => one.title === title)!;
+  const others = await teacher.request<TeacherName[]>('GET', '/colleagues');
+  const colleagues = others.filter(({ name }) => name === DEMO_COLLEAGUE.name).map((one) => one.id);
+  await teacher.request('PUT', `/lessons/${id}/colleagues`, { colleagues });
+}
+
 await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
 await openTrail('From chart to compass');
 await playhead(teacher, 20, 'Playhead');
@@ -61,6 +71,8 @@ await playhead(teacher, 50, 'Playhead');
 await teacher.find('textbox', 'Watch link');
 await teacher.press('Make a video');
 await teacher.page.waitForSelector('::-p-aria([name="Save The rule of twelfths.mp4"])', { timeout: 120_000 });
+// What is shown is where one comes in, with the film further down.
+await (await teacher.find('heading', 'Watch link')).evaluate((head) => head.scrollIntoView({ block: 'end' }));
 await take(teacher, 'sharing');
 await shareWithTheAbsent('The rule of twelfths');
 await teacher.page.reload();
@@ -208,8 +220,9 @@ await teacher.fill('Name of Take 2', 'Red marks, slower');
 await teacher.page.keyboard.press('Tab');
 await teacher.find('button', 'Hear Red marks, slower');
 await take(teacher, 'takes');
+await workWithColleague('The rule of twelfths');
 await teacher.page.goto(school.url);
-await teacher.sees('The rule of twelfths');
+await teacher.sees(`with ${DEMO_COLLEAGUE.name}`);
 await take(teacher, 'home');
 // A school that refuses a part of a recording.
 await teacher.page.goto(recordable);
