@@ -254,11 +254,11 @@ export class Person {
 }
 
 /**
- * Whether the middle of an element, scrolled to where it has one, is what a pointer there would meet.
- * @throws where it has been replaced meanwhile, such as by another step's button of that name: then it is looked for anew
+ * Whether the middle of an element, scrolled to where it has one, is what a pointer there would meet. One that has been replaced
+ * meanwhile, such as by another step's button of that name, is not waited for: whoever presses it then finds it gone, and looks anew.
  */
 function isOnTop(element: Element): boolean {
-  if (!element.isConnected) throw new Error('It is there no more.');
+  if (!element.isConnected) return true;
   element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   const { left, top, width, height } = element.getBoundingClientRect();
   const met = document.elementFromPoint(left + width / 2, top + height / 2);
