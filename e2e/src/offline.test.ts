@@ -117,6 +117,48 @@ describe('what is made without a network, in a tab that is closed before it is b
   });
 });
 
+describe('a school that cannot be asked when its pages are opened', () => {
+  /** Opens a page, whose school then answers nothing until it is back. */
+  async function openAway(path: string): Promise<{ other: Person; comesBack: () => void }> {
+    const other = await Person.at(browser, 'about:blank');
+    let isAway = true;
+    await other.page.setRequestInterception(true);
+    other.page.on('request', (request) => {
+      const isQuestion = new URL(request.url()).pathname.startsWith('/api/');
+      void (isAway && isQuestion ? request.abort('connectionfailed') : request.continue());
+    });
+    await other.page.goto(path);
+    await other.sees('The server cannot be reached');
+    return { other, comesBack: () => (isAway = false) };
+  }
+
+  it('is asked again, and the lesson opens, and is worked on', async () => {
+    const { other, comesBack } = await openAway(lessonUrl);
+    comesBack();
+    await other.press('Prepare');
+    await other.stroke([0.2, 0.8], [0.8, 0.9]);
+    await other.sees(/^Saved$/m);
+    await other.page.close();
+  });
+
+  it('is asked again, and the lessons are there', async () => {
+    const { other, comesBack } = await openAway(school.url);
+    comesBack();
+    await other.sees('Out at sea');
+    await other.page.close();
+  });
+
+  it('is asked again, and whoever is not signed in comes to the door', async () => {
+    const cookies = await browser.cookies();
+    await browser.deleteCookie(...cookies);
+    const { other, comesBack } = await openAway(lessonUrl);
+    comesBack();
+    await other.find('textbox', 'Password');
+    await other.page.close();
+    await browser.setCookie(...cookies);
+  });
+});
+
 describe('a recorder that could not be loaded', () => {
   it('says so before it begins, and lets the lesson be recorded without voice', async () => {
     const fresh = await openBrowser({ microphone });

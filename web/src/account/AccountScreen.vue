@@ -38,7 +38,7 @@ async function changePassword(passwords: { password: string; newPassword: string
 async function deleteAccount({ password }: { password: string }) {
   await api.deleteAccount(password);
   await outbox.forgetAll();
-  await session.load();
+  session.end();
   await router.replace('/sign-in');
 }
 </script>

@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core';
 import { createRouter, createWebHistory } from 'vue-router';
 import SignIn from '../account/SignIn.vue';
 import Home from '../home/HomeScreen.vue';
@@ -44,8 +45,12 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   const session = useSession();
-  if (!session.known) await session.load();
+  // Where the school does not say who is signed in, the screens say why.
+  const arrives = session.arrives().catch(() => {});
+  if (!session.known) await Promise.race([arrives, until(() => session.waitsFor).not.toBeNull()]);
   if (to.name === 'ticket') return true;
   if (to.name === 'sign-in') return session.teacher ? { name: 'home' } : true;
-  return session.teacher || session.unreachable ? true : { name: 'sign-in' };
+  const isNobody = () => session.known && !session.teacher;
+  if (!session.known) void arrives.then(() => void (isNobody() && router.replace({ name: 'sign-in' })));
+  return isNobody() ? { name: 'sign-in' } : true;
 });

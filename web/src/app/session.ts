@@ -9,13 +9,16 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { z } from 'zod';
 import { api } from '../server/api';
+import { persistently } from '../server/persistently';
 
 /** Who is signed in. */
 export const useSession = defineStore('session', () => {
   /** Whether the teacher can be asked for something now: nothing asks for anything while they record. */
   const canBeAsked = ref(true);
   const session = shallowRef<Session | null>(null);
-  const unreachable = ref(false);
+  /** Why it is not known yet who is signed in: the school cannot be asked just now. */
+  const waitsFor = ref<string | null>(null);
+  let arriving: Promise<void> | null = null;
 
   const known = computed(() => session.value !== null);
   const teacher = computed(() => session.value?.teacher ?? null);
@@ -23,13 +26,16 @@ export const useSession = defineStore('session', () => {
   const schoolAccounts = computed(() => session.value?.schoolAccounts ?? null);
   const needsFirstTeacher = computed(() => session.value?.needsFirstTeacher ?? false);
 
+  /** Asks who is signed in now. @throws Refused, Unreachable */
   async function load(): Promise<void> {
-    try {
-      session.value = await api.session();
-      unreachable.value = false;
-    } catch {
-      unreachable.value = true;
-    }
+    session.value = await api.session();
+  }
+
+  /** Settles when it is known who is signed in, however long that takes. @throws Refused */
+  async function arrives(): Promise<void> {
+    if (known.value) return;
+    arriving ??= persistently(load, (why) => (waitsFor.value = why)).finally(() => (arriving = null));
+    await arriving;
   }
 
   async function signIn(credentials: { email: string; password: string }): Promise<void> {
@@ -54,6 +60,11 @@ export const useSession = defineStore('session', () => {
 
   async function signOut(): Promise<void> {
     await api.signOut();
+    end();
+  }
+
+  /** Nobody is signed in any longer. */
+  function end(): void {
     session.value = { needsFirstTeacher: false, schoolAccounts: schoolAccounts.value, teacher: null };
   }
 
@@ -63,13 +74,15 @@ export const useSession = defineStore('session', () => {
     teacher,
     needsFirstTeacher,
     schoolAccounts,
-    unreachable,
+    waitsFor,
     load,
+    arrives,
     signIn,
     addFirstTeacher,
     join,
     resetPassword: reset,
     change,
     signOut,
+    end,
   };
 });

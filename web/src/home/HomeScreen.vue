@@ -6,10 +6,12 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useOutbox } from '../app/outbox';
+import { useSession } from '../app/session';
 import { useDroppedFiles } from '../bring-in/dropped-files';
 import { leaveFiles } from '../bring-in/waiting-files';
 import ProblemText from '../controls/ProblemText.vue';
 import { api } from '../server/api';
+import { persistently } from '../server/persistently';
 import ClassDialog from './classes/ClassDialog.vue';
 import { TYPED_MS } from './finding/finding';
 import FoundList from './finding/FoundList.vue';
@@ -23,6 +25,7 @@ import type { View } from './views';
 /** Home: the ways through the lessons, and the lessons; or another place that is in the address. */
 const store = useLessons();
 const outbox = useOutbox();
+const session = useSession();
 const route = useRoute();
 const router = useRouter();
 const isMaking = ref(false);
@@ -47,8 +50,16 @@ watch(
   () => (asked.value = ''),
 );
 
+/** Why the lessons are not there yet. */
+const loadWaitsFor = ref<string | null>(null);
+const waitsFor = computed(() => session.waitsFor ?? loadWaitsFor.value);
 onMounted(async () => {
-  await store.load();
+  try {
+    await session.arrives();
+    await persistently(store.load, (why) => (loadWaitsFor.value = why));
+  } catch (error) {
+    problem.value = (error as Error).message;
+  }
   // What this device still owes is sent from here, too.
   await outbox.openIfUsed();
 });
@@ -103,6 +114,7 @@ const drop = (to: ClassId, lesson: LessonId) =>
   <div class="home">
     <home-rail class="rail" @new-class="isClassOpen = true" @dropped="drop" />
     <main class="main">
+      <p v-if="waitsFor" role="status">{{ waitsFor }}</p>
       <problem-text v-if="(problem && !isMaking) || store.problem">
         {{ problem || store.problem }} <n-button text type="primary" @click="store.load()">Try again</n-button>
       </problem-text>

@@ -21,6 +21,7 @@ import { api } from '../server/api';
 import { takeFrom } from '../outbox/take-parts';
 import { fromBase64 } from '../server/base64';
 import { WINDOW_ID } from '../server/call';
+import { persistently } from '../server/persistently';
 import { useDesk } from './desk';
 import { useDraft } from './draft';
 import { useEdition } from './edition/edition';
@@ -64,6 +65,8 @@ export const useLesson = ofLesson(() => {
   const notice = useNotices().place('news');
   /** The lesson that is being opened. */
   let opening: LessonId | null = null;
+  /** Why it is not open yet: the school cannot be asked just now. */
+  const waitsFor = ref<string | null>(null);
   let isClosed = false;
   /** The school has taken in or refused something that may be missing, or not, in what is shown. */
   let isStale = false;
@@ -123,7 +126,11 @@ export const useLesson = ofLesson(() => {
       answersBefore = answers;
       onTheWay.value = new Map();
       isEditing.value = false;
-      await accept(await api.lesson(id));
+      await persistently(
+        async () => accept(await api.lesson(id)),
+        (why) => (waitsFor.value = why),
+        () => !isClosed,
+      );
       history = await layOwed(id);
       // What the school has answered meanwhile may be neither in what it said nor owed: then it is asked again.
     } while (answers !== answersBefore && !isClosed);
@@ -332,6 +339,7 @@ export const useLesson = ofLesson(() => {
     isRecorded,
     isWithServer,
     plannedTakes,
+    waitsFor,
     open,
     accept,
     acceptTake,

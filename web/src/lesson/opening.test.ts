@@ -10,7 +10,7 @@ import type { Owed } from '../outbox/entry';
 import type { Answer } from '../outbox/school';
 import { api } from '../server/api';
 import { toBase64 } from '../server/base64';
-import { Unreachable } from '../server/call';
+import { Refused, Unreachable } from '../server/call';
 import { atSchool } from '../testing/at-school';
 import { freshDevice } from '../testing/fresh-device';
 import { editionOf, madeLesson, madeTake } from '../testing/made-lesson';
@@ -68,6 +68,26 @@ describe('a lesson that is opened', () => {
     await lesson.open(ID);
     expect(named(lesson.between)).toEqual(['there', 'owed']);
     expect(useDesk().scene).not.toBeNull();
+  });
+
+  it('opens when the school can be reached again, and says meanwhile why it does not', async () => {
+    vi.useFakeTimers();
+    const lesson = useLesson();
+    const asked = vi.spyOn(api, 'lesson').mockRejectedValue(new Unreachable());
+    const opening = lesson.open(ID);
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(asked.mock.calls.length).toBeGreaterThan(3);
+    expect(lesson.waitsFor).toMatch('The server cannot be reached.');
+    asked.mockResolvedValue(document());
+    await vi.advanceTimersByTimeAsync(4000);
+    await opening;
+    expect([lesson.waitsFor, lesson.document?.id]).toEqual([null, ID]);
+    vi.useRealTimers();
+  });
+
+  it('is not opened where the school refuses it', async () => {
+    vi.spyOn(api, 'lesson').mockRejectedValue(new Refused(404, 'no-such-lesson', 'There is no such lesson.'));
+    await expect(useLesson().open(ID)).rejects.toThrow('There is no such lesson.');
   });
 
   it('has what arrived at the school while it was being opened, before anything is recorded upon it', async () => {

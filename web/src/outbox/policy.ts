@@ -1,4 +1,4 @@
-import { Refused, Unreachable } from '../server/call';
+import { mayPass, Refused, Unreachable } from '../server/call';
 
 /** What is owed waits, and for what. */
 export type WaitsFor =
@@ -19,9 +19,6 @@ export class Unreadable extends Error {
   }
 }
 
-const TOO_MANY_REQUESTS = 429;
-const REQUEST_TIMEOUT = 408;
-
 /** One policy for all: what may pass is waited for, any other refusal is set aside. */
 export function verdictOn(error: unknown): Verdict {
   if (error instanceof Unreachable) return { wait: { for: 'network' } };
@@ -29,8 +26,7 @@ export function verdictOn(error: unknown): Verdict {
   if (!(error instanceof Refused)) return { wait: { for: 'school', message: messageOf(error) } };
   const { status, code, message } = error;
   if (status === 401) return { wait: { for: 'sign-in' } };
-  const passes =
-    status >= 500 || status === TOO_MANY_REQUESTS || status === REQUEST_TIMEOUT || code === 'being-recorded';
+  const passes = mayPass(error) || code === 'being-recorded';
   return passes ? { wait: { for: 'school', message } } : { setAside: message };
 }
 

@@ -48,6 +48,12 @@ describe('a request that changes something', () => {
     expect(keys()[1]).toBe(keys()[0]);
   });
 
+  it('counts what it is told as lost where that breaks off, too', async () => {
+    const broken = new ReadableStream({ pull: (body) => body.error(new TypeError('The connection broke.')) });
+    answers = [() => new Response(broken, { headers: { 'content-type': 'application/json; charset=utf-8' } })];
+    await expect(call('GET', '/lessons')).rejects.toThrow(Unreachable);
+  });
+
   it('is told what the server says itself, and waits for it where only a proxy answers', async () => {
     const away = { status: 503 };
     answers = [

@@ -24,6 +24,17 @@ export class Unreachable extends Error {
   }
 }
 
+const TOO_MANY_REQUESTS = 429;
+const REQUEST_TIMEOUT = 408;
+
+/** Whether the same may be answered otherwise later, though nobody does anything about it. */
+export function mayPass(error: unknown): boolean {
+  if (error instanceof Unreachable) return true;
+  if (!(error instanceof Refused)) return false;
+  const { status } = error;
+  return status >= 500 || status === TOO_MANY_REQUESTS || status === REQUEST_TIMEOUT;
+}
+
 /** Tells this window's own changes from those of others. */
 export const WINDOW_ID = nanoid(12);
 
@@ -73,8 +84,9 @@ async function fetched(
   let response: Response;
   try {
     response = await fetch(`/api${path}`, { method, headers, body });
-    // An answer that breaks off is a lost one.
-    if (method !== 'GET' && response.status === 200) response = new Response(await response.arrayBuffer(), response);
+    // An answer that breaks off is a lost one. Files are read, and asked for anew, by who wants them.
+    const isFile = method === 'GET' && !response.headers.get('content-type')?.startsWith('application/json');
+    if (!isFile && response.status === 200) response = new Response(await response.arrayBuffer(), response);
   } catch {
     throw new Unreachable();
   }

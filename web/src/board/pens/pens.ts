@@ -6,6 +6,7 @@ import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { PenDevice, Tool } from '../../capture/pen-input';
 import { api } from '../../server/api';
+import { persistently } from '../../server/persistently';
 
 export type PenKind = Pen['kind'];
 
@@ -102,9 +103,9 @@ export const usePens = defineStore('pens', () => {
     return { kind: 'write', pen: { ...(roll.value[ofDevice.get(device) ?? -1] ?? heldPen.value) } };
   }
 
-  /** Lays out the teacher's own roll. Without a network the one at hand serves. */
+  /** Lays out the teacher's own roll. Where the school cannot give it, the one at hand serves. */
   async function load(): Promise<void> {
-    const kept = await api.pens().catch(() => null);
+    const kept = await persistently(api.pens, () => {}).catch(() => null);
     if (kept?.roll) roll.value = kept.roll;
     if (kept?.palette) ownPalette.value = kept.palette;
     letters.value = kept?.letters ?? [];

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { useSession } from '../../app/session';
 import { useAudience } from '../../board/audience';
 import { usePens } from '../../board/pens/pens';
 import { useBringIn } from '../../bring-in/bring-in';
@@ -9,6 +10,7 @@ import { useSheetPictures } from '../../bring-in/sheet-pictures';
 import { collectFiles } from '../../bring-in/waiting-files';
 import { preloadRecorder } from '../../capture/take-recorder';
 import { idle } from '../../device/idle';
+import { Refused } from '../../server/call';
 import { useChanges } from '../changes';
 import { useDesk } from '../desk';
 import { useEditing } from '../edition/editing';
@@ -40,14 +42,17 @@ const parts = scope.within(() => ({
 }));
 const { lesson, desk, editing, steps } = parts;
 const pens = usePens();
+const session = useSession();
 const router = useRouter();
 const route = useRoute();
 const isOpen = ref(false);
 const problem = ref('');
+const waitsFor = computed(() => session.waitsFor ?? lesson.waitsFor);
 let isLeft = false;
 
 onMounted(async () => {
   try {
+    await session.arrives();
     await Promise.all([lesson.open(lessonId), pens.load()]);
     // Whoever has left meanwhile is not called back.
     if (isLeft) return;
@@ -62,6 +67,12 @@ onMounted(async () => {
     await parts.bringIn.bring(collectFiles());
     if (desk.scene!.pages.some(({ page }) => page.sheet)) await parts.sheetPictures.drawMissing();
   } catch (error) {
+    if (isLeft) return;
+    // Whose sign-in ran out on the way is sent to the door, as at the beginning.
+    if (error instanceof Refused && error.status === 401) {
+      session.end();
+      return void router.replace({ name: 'sign-in' });
+    }
     problem.value = (error as Error).message;
   }
 });
@@ -88,7 +99,7 @@ onBeforeUnmount(() => {
       <p role="alert">{{ problem }}</p>
       <router-link to="/">All lessons</router-link>
     </template>
-    <p v-else>Opening…</p>
+    <p v-else role="status">{{ waitsFor ?? 'Opening…' }}</p>
   </main>
 </template>
 
