@@ -3,7 +3,7 @@ import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeHistory, type History } from '@kite-trail/core/formats/history-coding';
 import { decodeContents, decodeMarks, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
 import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
-import { unreadAmong, type Mark } from '@kite-trail/core/lesson/mark';
+import type { Mark } from '@kite-trail/core/lesson/mark';
 import { withNext } from '@kite-trail/core/lesson/merge';
 import { applyChange, applyChanges, pageStateOf, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import { placeTake, type PlannedTake, type TakePlan } from '@kite-trail/core/trail/plan';
@@ -95,12 +95,6 @@ export const useLesson = ofLesson(() => {
     return new Timeline(base, flatten(programme.value, takes, earlier?.trail), earlier ?? undefined);
   });
   const lengthSamples = computed(() => programmeLength(programme.value));
-  /** How much of what is stored could not be read here: it is kept as it is, and not shown. */
-  const unreadCount = computed(() => {
-    const onPages = (base.value?.pages ?? []).map(({ unread }) => unread?.length ?? 0);
-    const inTakes = [...takes.value.values()].map(({ marks }) => unreadAmong(marks));
-    return [...onPages, ...inTakes, unreadAmong(between.value)].reduce((sum, count) => sum + count, 0);
-  });
   /** Something was recorded once: what is changed from now on begins the next take. */
   const isRecorded = computed(
     () => programme.value.length > 0 || (document.value !== null && isRecordedIn(document.value)),
@@ -335,7 +329,6 @@ export const useLesson = ofLesson(() => {
     isEditing,
     timeline,
     lengthSamples,
-    unreadCount,
     isRecorded,
     isWithServer,
     plannedTakes,

@@ -5,6 +5,7 @@ import { computed, watch } from 'vue';
 import { useOutbox } from '../../app/outbox';
 import { useFiles } from '../files';
 import { useLesson } from '../lesson';
+import { useUnread } from './unread';
 import { useWholeLesson } from './whole-lesson';
 import { useOtherWindows } from '../other-windows';
 import { useNotices } from '../notices';
@@ -23,13 +24,7 @@ const MISSING = 'A picture or PDF on this page cannot be loaded just now. It is 
 const ELSEWHERE =
   'This lesson is being recorded in another window or on another device. You can look on, and record when that one has finished.';
 
-/** It may be a newer program's, or damaged. */
-const unreadable = computed(() => {
-  const count = lesson.unreadCount;
-  if (count === 0) return null;
-  const what = count === 1 ? 'One thing in this lesson' : `${count} things in this lesson`;
-  return `${what} cannot be read by this version, and ${count === 1 ? 'is' : 'are'} not shown. All of it is kept as it is.`;
-});
+const unreadable = useUnread();
 const refusal = computed({ get: () => outbox.refusal, set: (to) => (outbox.refusal = to) });
 const found = computed(() => (lesson.document && outbox.found[lesson.document.id]) ?? null);
 
