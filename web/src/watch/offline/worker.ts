@@ -57,7 +57,7 @@ async function keep(lesson: string, urls: readonly string[]): Promise<void> {
   for (const path of urls) {
     const { href } = new URL(path, location.origin);
     const kept = await caches.match(href);
-    const response = (isConstant(href) && kept) || (await fetch(href).catch(() => kept));
+    const response = (isConstant(href) && kept) || (await fetchWhole(href).catch(() => kept));
     if (response?.status === 200) await cache.put(href, response);
     // Without a network, what was kept before is more than this.
     if (!response && before.length > 0) return void (await caches.delete(name));
@@ -65,6 +65,12 @@ async function keep(lesson: string, urls: readonly string[]): Promise<void> {
   for (const one of before) await caches.delete(one);
   const lessons = await keptLessons();
   for (const one of lessons.slice(0, Math.max(0, lessons.length - MOST_LESSONS))) await caches.delete(one);
+}
+
+/** Firefox answers with as much as its player had asked for, where that is all of it, too. */
+async function fetchWhole(href: string): Promise<Response> {
+  const response = await fetch(href);
+  return response.status === 206 ? fetch(href, { cache: 'reload' }) : response;
 }
 
 const keptLessons = async (): Promise<string[]> => (await caches.keys()).filter((name) => name.startsWith(PREFIX));
