@@ -31,6 +31,8 @@ export class FrameEncoder {
       height: heightPx,
       bitrate: BITS_PER_SECOND,
       latencyMode: 'quality',
+      // How to decode it is then said in the stream itself (ITU-T H.264, annex B): the other form's description is wrong in Firefox.
+      avc: { format: 'annexb' },
     });
   }
 
