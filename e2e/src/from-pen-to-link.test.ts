@@ -11,7 +11,7 @@ import { areEvenAround, findClicks, nearest, writeClicks } from './support/click
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
 import { noteSounds, watchInkAppear } from './support/replay';
 import { School } from './support/school';
-import { decodeFrames, decodeSound, probe } from './support/video';
+import { complaintsAbout, decodeFrames, decodeSound, probe } from './support/video';
 
 const FRAME_SECONDS = 1 / 30;
 /** What the measuring itself may be off by: a click's foot and the rounding of event times. */
@@ -216,6 +216,7 @@ describe('from pen and voice to a link and a video', () => {
     await teacher.press('Save Bowline in four moves.mp4', 'link');
     await expect.poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4'))).toHaveLength(1);
     const file = join(folder, 'Bowline in four moves.mp4');
+    expect(complaintsAbout(file)).toBe('');
     const { streams, format } = probe(file);
     const video = streams.find((one) => one.codec_type === 'video')!;
     const audio = streams.find((one) => one.codec_type === 'audio')!;

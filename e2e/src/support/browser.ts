@@ -63,7 +63,8 @@ const PATIENCE_MS = 60_000;
 export class Person {
   private constructor(
     readonly page: Page,
-    private readonly devtools: CDPSession,
+    /** By which pens and fingers are sent; only Chromium has it. */
+    private readonly devtools: CDPSession | null,
   ) {}
 
   static async at(browser: Browser | BrowserContext, url: string): Promise<Person> {
@@ -75,7 +76,7 @@ export class Person {
   /** In front of a page that is there already, such as one that another has opened. */
   static async before(page: Page): Promise<Person> {
     page.setDefaultTimeout(PATIENCE_MS);
-    return new Person(page, await page.createCDPSession());
+    return new Person(page, await page.createCDPSession().catch(() => null));
   }
 
   /** Waits until something of this role and name is there, and gives it. */
@@ -219,7 +220,7 @@ export class Person {
     force: number,
     button: 'left' | 'right' = 'left',
   ) {
-    await this.devtools.send('Input.dispatchMouseEvent', {
+    await this.devtools!.send('Input.dispatchMouseEvent', {
       type,
       x,
       y,
@@ -236,7 +237,7 @@ export class Person {
     type: 'touchStart' | 'touchMove' | 'touchEnd',
     touchPoints: { x: number; y: number; id?: number; radiusX?: number; radiusY?: number }[],
   ): Promise<void> {
-    await this.devtools.send('Input.dispatchTouchEvent', { type, touchPoints });
+    await this.devtools!.send('Input.dispatchTouchEvent', { type, touchPoints });
   }
 
   /** Writes a straight stroke with a pen that presses harder as it goes. */

@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 
 const MAX_BUFFER = 1 << 30;
 
@@ -17,6 +17,10 @@ export function probe(file: string): { streams: Stream[]; format: { duration: st
   const args = ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file];
   return JSON.parse(execFileSync('ffprobe', args, { encoding: 'utf8' }));
 }
+
+/** What ffmpeg finds wrong with a file when it decodes all of it. */
+export const complaintsAbout = (file: string): string =>
+  spawnSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'null', '-'], { encoding: 'utf8' }).stderr;
 
 /** The sound as ffmpeg decodes it, on the file's own timeline. */
 export function decodeSound(file: string, hz = 48_000): Float32Array {
