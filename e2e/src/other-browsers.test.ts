@@ -118,13 +118,13 @@ describe.each([
   });
 
   it('is heard from where a mark was made that is touched', async () => {
-    await goTo(50);
+    await goTo(58);
     await expect.poll(lowestInk).not.toBeNull();
     const ink = (await lowestInk())!;
     await student.clickAt(ink.x, ink.y);
-    // The second page is written from half a minute on.
-    await expect.poll(seconds).toBeLessThan(49.9);
-    expect(await seconds()).toBeGreaterThan(30);
+    // The lowest line by then is written from three quarters of a minute on.
+    await expect.poll(seconds).toBeLessThan(57.5);
+    expect(await seconds()).toBeGreaterThan(45);
     expect(await sound.hear(2)).toBeGreaterThan(0.01);
     await student.press('Pause');
   });
