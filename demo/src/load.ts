@@ -11,9 +11,9 @@ import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { recordedTake, type RecordedTake } from './record';
 import { SchoolYear } from './school-year';
-import { SCRIPTS } from './teaching/all';
+import { FIRST_TERM, SECOND_TERM } from './teaching/all';
 import { keepPictureLesson, keepWorksheetLesson } from './teaching/on-files';
-import { preparedPages } from './teaching/script';
+import { preparedPages, type Script } from './teaching/script';
 import { tidyUp } from './tidy-up';
 
 /** Who teaches at the demo's boat school. */
@@ -36,14 +36,23 @@ async function load(db: Knex): Promise<boolean> {
   const year = await SchoolYear.begin(db, teacher.id);
   await year.teach(await keepPictureLesson(db, teacher.id), 'Day skippers');
   await year.teach(await keepWorksheetLesson(db, teacher.id), 'Day skippers');
-  for (const script of SCRIPTS) {
-    const lesson = await makeLesson(db, teacher.id, script.title, preparedPages(script).map(writtenPage));
-    await year.teach(lesson, script.taughtTo);
-    if (script.beats.length === 0) continue;
-    const take = await keepRecording(db, lesson, recordedTake(script));
-    if (script.tidied) await tidyUp(db, lesson, take, script, script.tidied);
-  }
+  for (const script of FIRST_TERM) await teach(db, year, script);
   return true;
+}
+
+/** Adds more lessons to the demo's: what a school has after a while. */
+export const loadSecondTerm = (db: Knex): Promise<void> =>
+  inTransaction(db, async (trx) => {
+    const year = await SchoolYear.goingOn(trx);
+    for (const script of SECOND_TERM) await teach(trx, year, script);
+  });
+
+async function teach(db: Knex, year: SchoolYear, script: Script): Promise<void> {
+  const lesson = await makeLesson(db, year.teacher, script.title, preparedPages(script).map(writtenPage));
+  await year.teach(lesson, script.taughtTo);
+  if (script.beats.length === 0) return;
+  const take = await keepRecording(db, lesson, recordedTake(script));
+  if (script.tidied) await tidyUp(db, lesson, take, script, script.tidied);
 }
 
 /** Hands a take over just as a recording browser does. */

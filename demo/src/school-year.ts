@@ -1,7 +1,7 @@
 import type { ClassColor } from '@kite-trail/core/contract/class';
 import type { ClassId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { addToClasses, makeClass } from '@kite-trail/server/classes/classes';
-import type { LessonRow } from '@kite-trail/server/database/rows';
+import type { ClassRow, LessonRow } from '@kite-trail/server/database/rows';
 import type { Knex } from 'knex';
 
 /** The classes of the boat school, and what tells them apart. */
@@ -16,6 +16,7 @@ export type DemoClass = keyof typeof CLASSES;
 export class SchoolYear {
   private constructor(
     private readonly db: Knex,
+    readonly teacher: TeacherId,
     private readonly ids: Map<DemoClass, ClassId>,
   ) {}
 
@@ -24,7 +25,13 @@ export class SchoolYear {
     for (const [name, color] of Object.entries(CLASSES)) {
       ids.set(name as DemoClass, await makeClass(db, teacher, { name, color }));
     }
-    return new SchoolYear(db, ids);
+    return new SchoolYear(db, teacher, ids);
+  }
+
+  /** The year that was begun before. */
+  static async goingOn(db: Knex): Promise<SchoolYear> {
+    const classes = await db<ClassRow>('classes');
+    return new SchoolYear(db, classes[0].teacher_id, new Map(classes.map(({ name, id }) => [name as DemoClass, id])));
   }
 
   teach(lesson: LessonRow, to: DemoClass): Promise<void> {

@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openDatabase } from '@kite-trail/server/database/open';
-import { DEMO_TEACHER, loadDemo } from './load';
+import { DEMO_TEACHER, loadDemo, loadSecondTerm } from './load';
 import { Mailbox } from './mailbox/mailbox';
 import { showMailbox } from './mailbox/mailbox-page';
 import { StandInAccounts } from './school-accounts/stand-in';
@@ -16,7 +16,10 @@ mkdirSync(process.env.DATA_DIR, { recursive: true });
 const db = await openDatabase(join(process.env.DATA_DIR, 'kite-trail.sqlite'));
 const loaded = await loadDemo(db);
 // Tests and measurements share by hand.
-if (loaded && !process.env.DEMO_UNSHARED) await shareDemo(db);
+if (loaded && !process.env.DEMO_UNSHARED) {
+  await loadSecondTerm(db);
+  await shareDemo(db);
+}
 await db.destroy();
 const PORT = Number(process.env.PORT ?? 4400);
 const mailbox = await Mailbox.open(join(process.env.DATA_DIR, 'mailbox'));

@@ -8,13 +8,15 @@ import { performBeats, type Script } from '../teaching/script';
 import { narrationFile, timesFile } from './files';
 
 /**
- * Speaks the scripts with espeak-ng and keeps them as Opus. Run once, when a script has changed: the files are
- * committed, so that nobody needs espeak-ng or ffmpeg to see the demo.
+ * Speaks the scripts, or those that are named, with espeak-ng and keeps them as Opus. Run once, when a script has changed: the
+ * files are committed, so that nobody needs espeak-ng or ffmpeg to see the demo.
  */
 const BREATH_MS = 450;
 const OPUS_BITS_PER_SECOND = 24_000;
 
-for (const script of SCRIPTS.filter((one) => one.beats.length > 0)) narrate(script);
+const asked = process.argv.slice(2);
+const isAsked = ({ name, beats }: Script) => beats.length > 0 && (asked.length === 0 || asked.includes(name));
+for (const script of SCRIPTS.filter(isAsked)) narrate(script);
 
 function narrate(script: Script): void {
   const folder = mkdtempSync(join(tmpdir(), 'narration-'));

@@ -6,14 +6,14 @@ import { noVisits } from '@kite-trail/core/trail/visits';
 import { HIGHEST_PEAK_DBTP, TARGET_LUFS } from '@kite-trail/core/sound/mastering';
 import { seeded } from '@kite-trail/core/random/seeded';
 import { readAsset } from '@kite-trail/server/assets/assets';
-import type { LinkRow, PublicationRow } from '@kite-trail/server/database/rows';
+import type { LessonRow, LinkRow, PublicationRow } from '@kite-trail/server/database/rows';
 import { openDatabase } from '@kite-trail/server/database/open';
 import { gatherInsight } from '@kite-trail/server/insight/insight';
 import { describeWatch } from '@kite-trail/server/publishing/describe-watch';
 import { doJob } from '@kite-trail/server/work/jobs';
 import type { Work } from '@kite-trail/server/work/work';
 import { expect, it } from 'vitest';
-import { loadDemo } from '../load';
+import { loadDemo, loadSecondTerm } from '../load';
 import { shareDemo } from './share';
 import { madeUpVisits } from './visits';
 
@@ -23,12 +23,13 @@ it('shares the demo’s lessons with sound as loud as links have it, prompts, qu
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-shared-'));
   const db = await openDatabase(join(folder, 'kite-trail.sqlite'));
   await loadDemo(db);
+  await loadSecondTerm(db);
   await shareDemo(db);
+  expect(await db<LessonRow>('lessons')).toHaveLength(12);
   const links = await db<LinkRow>('links').orderBy('made_at');
-  expect(links.map(({ is_listed, class_id }) => [Boolean(is_listed), class_id !== null])).toEqual([
-    [true, true],
-    [true, true],
-  ]);
+  expect(links.map(({ is_listed, class_id }) => [Boolean(is_listed), class_id !== null])).toEqual(
+    Array.from({ length: 4 }, () => [true, true]),
+  );
   const publication = (await db<PublicationRow>('publications').where({ id: links[0].publication_id }).first())!;
   const work: Work = { do: (name, _owner, asked) => doJob(db, name, asked) };
   const about = await describeWatch({ db, work }, links[0], publication);

@@ -27,6 +27,8 @@ import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { readNarration } from '../narration/files';
 import { compass } from '../teaching/compass';
+import { givingWay } from '../teaching/giving-way';
+import { pointsOfSailing } from '../teaching/points-of-sailing';
 import type { Script } from '../teaching/script';
 import { tide } from '../teaching/tide';
 import { linkSoundOf, type LinkSound } from './sound';
@@ -36,6 +38,7 @@ import { madeUpVisits } from './visits';
 interface Shared {
   script: Script;
   description: string;
+  subject: string;
   level: string;
   visits: number;
   /** What it halts with, before which beat. */
@@ -47,6 +50,7 @@ const SHARED: readonly Shared[] = [
   {
     script: compass,
     description: 'What to steer by the compass when the course is drawn on the chart.',
+    subject: 'Navigation',
     level: 'Day skipper',
     visits: 31,
     prompts: [
@@ -64,10 +68,31 @@ const SHARED: readonly Shared[] = [
   {
     script: tide,
     description: 'How high the water stands between low and high water.',
+    subject: 'Navigation',
     level: 'Day skipper',
     visits: 22,
     prompts: [],
     questions: [{ beat: 3, question: 'Does it hold in the river mouth, too?', answer: 'No: ask the harbour office.' }],
+  },
+  {
+    script: pointsOfSailing,
+    description: 'Close hauled, reach and run: how far out the sail goes.',
+    subject: 'Sailing',
+    level: 'Beginners',
+    visits: 17,
+    prompts: [],
+    questions: [
+      { beat: 3, question: 'Why is she faster than on a run?', answer: 'Her sail works as a wing does, on a reach.' },
+    ],
+  },
+  {
+    script: givingWay,
+    description: 'Port and starboard, windward and leeward, and what to do in doubt.',
+    subject: 'Rules of the road',
+    level: 'Competent crew',
+    visits: 12,
+    prompts: [],
+    questions: [{ beat: 5, question: 'How can I not tell which tack she is on?' }],
   },
 ];
 
@@ -88,8 +113,8 @@ async function soundOf(db: Knex, take: TakeId): Promise<Uint8Array> {
 }
 
 async function share(db: Knex, row: LessonRow, how: Shared, sound: LinkSound, random: () => number): Promise<void> {
-  const { script, description, level } = how;
-  await sayAbout(db, row, { ...NOTHING_SAID, description, level, subject: 'Navigation', licence: 'CC BY-SA' });
+  const { script, description, subject, level } = how;
+  await sayAbout(db, row, { ...NOTHING_SAID, description, level, subject, licence: 'CC BY-SA' });
   const before = await currentEdition(db, row);
   const take = before.programme[0].take;
   const { startsSamples } = readNarration(script.name);
