@@ -17,9 +17,25 @@ const PHONE = { width: 390, height: 844, deviceScaleFactor: 2 };
 const school = await School.start('demo', { DEMO_UNSHARED: '' });
 const browser = await openBrowser({ size: WIDE });
 const teacher = await Person.at(browser, school.url);
+
+/** Waits until nothing has arrived for a moment. What was left unfinished when a page was left counts as going on for ever otherwise. */
+const settled = ({ page }: Person) =>
+  page.waitForFunction(
+    (quietMs) => {
+      const seen = window as unknown as { arrived: number; sinceMs: number };
+      const arrived = performance.getEntriesByType('resource').length;
+      if (arrived !== seen.arrived) Object.assign(seen, { arrived, sinceMs: performance.now() });
+      return performance.now() - seen.sinceMs > quietMs;
+    },
+    { polling: 100 },
+    700,
+  );
+/** Takes a picture at once, while something goes on. */
+const takeNow = ({ page }: Person, name: string) =>
+  page.screenshot({ path: `${folder}${name}.png` as `${string}.png` });
 const take = async (person: Person, name: string) => {
-  await person.page.waitForNetworkIdle({ concurrency: 2 });
-  await person.page.screenshot({ path: `${folder}${name}.png` as `${string}.png` });
+  await settled(person);
+  await takeNow(person, name);
 };
 const playhead = async (person: Person, seconds: number, name: string) => {
   const slider = await person.find('slider', name);
@@ -194,8 +210,8 @@ await teacher.press('Channel blue pen');
 for (let n = 0; n < 5; n++)
   await teacher.stroke([0.3 + n * 0.07, 0.75 - n * 0.05], [0.36 + n * 0.07, 0.7 - n * 0.05], 24);
 await teacher.page.waitForFunction(() => /0:0[4-9]/.test(document.body.innerText));
-await take(teacher, 'recording');
-await teacher.page.waitForFunction(() => /0:0[7-9]/.test(document.body.innerText));
+await takeNow(teacher, 'recording');
+await teacher.page.waitForFunction(() => /0:(0[7-9]|[1-5]\d)/.test(document.body.innerText));
 await teacher.press('Stop');
 await teacher.find('slider', 'Playhead');
 await teacher.press('Record');
@@ -206,7 +222,7 @@ await (await teacher.find('slider', 'End of the stretch')).focus();
 await teacher.page.keyboard.press('ArrowLeft');
 await teacher.press('Retake the stretch');
 await teacher.sees(/Yours in\s+2/);
-await take(teacher, 'retake-run-up');
+await takeNow(teacher, 'retake-run-up');
 await teacher.find('button', 'Pause');
 await teacher.press('Kite red pen');
 for (let n = 0; n < 3; n++)
