@@ -38,7 +38,8 @@ async function changePassword(passwords: { password: string; newPassword: string
 async function deleteAccount({ password }: { password: string }) {
   await api.deleteAccount(password);
   await outbox.forgetAll();
-  session.end();
+  // Whoever was the last teacher leaves a school that can be set up anew.
+  await session.load().catch(() => session.end());
   await router.replace('/sign-in');
 }
 </script>
