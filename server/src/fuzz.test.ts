@@ -27,7 +27,7 @@ import {
  * what it refuses changes nothing. The same requests each time.
  */
 const SEED = 20261128;
-const RUNS_A_ROUTE = isOnPostgres ? 10 : 15;
+const RUNS_A_ROUTE = isOnPostgres ? 10 : 30;
 
 let server: TestServer;
 let owner: Caller;
