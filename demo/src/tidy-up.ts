@@ -17,8 +17,12 @@ import { readNarration } from './narration/files';
 import { recordedTake } from './record';
 import type { Script, Tidied } from './teaching/script';
 
-/** Silent writing shorter than this is left as it is. */
+/** Silent writing shorter than this is left as it is; else it plays so many times faster. */
 const LEAST_WRITING_SECONDS = 1;
+const WRITING_PACE = 3;
+/** Of every pause of that length or longer, so much stays. */
+const LEAST_PAUSE_SECONDS = 1;
+const PAUSE_STAYS_SECONDS = 0.5;
 
 /** Tidies a recorded lesson up as its teacher would: one edit after the other, each of which can be undone. */
 export async function tidyUp(db: Knex, lesson: LessonRow, id: TakeId, script: Script, how: Tidied): Promise<void> {
@@ -44,9 +48,9 @@ export async function tidyUp(db: Knex, lesson: LessonRow, id: TakeId, script: Sc
 
   await keepVersion(db, await lessonNow(), 'As it was spoken', await writeVersion(db, { lesson: lesson.id }));
   await edit(({ programme }) => ({ captions: captionsOf(script, speech, programme) }));
-  await each(silentWritingIn, LEAST_WRITING_SECONDS, (programme, one) => quickened(programme, one, how.writingPace));
-  await each(pausesIn, how.pauses.leastSeconds, (programme, one) =>
-    cut(programme, closing(one, secondsToSamples(how.pauses.staySeconds)), 'keep'),
+  await each(silentWritingIn, LEAST_WRITING_SECONDS, (programme, one) => quickened(programme, one, WRITING_PACE));
+  await each(pausesIn, LEAST_PAUSE_SECONDS, (programme, one) =>
+    cut(programme, closing(one, secondsToSamples(PAUSE_STAYS_SECONDS)), 'keep'),
   );
   await edit(({ programme }) => {
     const thinks = startsSamples[how.thinkBefore.beat];

@@ -23,8 +23,6 @@ export const compass: Script = {
   taughtTo: 'Day skippers',
   pageCount: 2,
   tidied: {
-    pauses: { leastSeconds: 1, staySeconds: 0.5 },
-    writingPace: 3,
     chapters: [
       { beat: 0, title: 'The course on the chart' },
       { beat: 2, title: 'Variation and deviation' },

@@ -15,8 +15,6 @@ export const givingWay: Script = {
   taughtTo: 'Competent crew',
   pageCount: 2,
   tidied: {
-    pauses: { leastSeconds: 1, staySeconds: 0.5 },
-    writingPace: 3,
     chapters: [
       { beat: 0, title: 'On different tacks' },
       { beat: 3, title: 'On the same tack' },

@@ -20,8 +20,6 @@ export const pointsOfSailing: Script = {
   taughtTo: 'Young sailors',
   pageCount: 1,
   tidied: {
-    pauses: { leastSeconds: 1, staySeconds: 0.5 },
-    writingPace: 3,
     chapters: [
       { beat: 0, title: 'Where the wind comes from' },
       { beat: 2, title: 'Three ways to sail' },

@@ -43,10 +43,6 @@ export interface Script {
 
 /** What a teacher has done to a recording. */
 export interface Tidied {
-  /** Of every pause of that length or longer, so much stays. */
-  pauses: { leastSeconds: number; staySeconds: number };
-  /** How many times faster silent writing plays. */
-  writingPace: number;
   /** The beats that begin chapters. */
   chapters: readonly { beat: number; title: string }[];
   /** Before this beat the picture stands still for a moment to think. */
