@@ -50,7 +50,7 @@ describe('a request that changes something', () => {
 
   it('counts what it is told as lost where that breaks off, too', async () => {
     const broken = new ReadableStream({ pull: (body) => body.error(new TypeError('The connection broke.')) });
-    answers = [() => new Response(broken, { headers: { 'content-type': 'application/json; charset=utf-8' } })];
+    answers = [() => new Response(broken)];
     await expect(call('GET', '/lessons')).rejects.toThrow(Unreachable);
   });
 

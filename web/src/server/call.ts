@@ -84,9 +84,8 @@ async function fetched(
   let response: Response;
   try {
     response = await fetch(`/api${path}`, { method, headers, body });
-    // An answer that breaks off is a lost one. Files are read, and asked for anew, by who wants them.
-    const isFile = method === 'GET' && !response.headers.get('content-type')?.startsWith('application/json');
-    if (!isFile && response.status === 200) response = new Response(await response.arrayBuffer(), response);
+    // An answer that breaks off is a lost one.
+    if (response.status === 200) response = new Response(await response.blob(), response);
   } catch {
     throw new Unreachable();
   }
