@@ -13,8 +13,10 @@ const outbox = useOutbox();
 const password = ref('');
 const problem = ref('');
 
-/** Whatever waits for it. */
-const isNeeded = computed(() => outbox.status.waitsFor?.for === 'sign-in' && session.canBeAsked);
+/** Whatever waits for it. Whoever is at the door signs in there. */
+const isNeeded = computed(
+  () => outbox.status.waitsFor?.for === 'sign-in' && session.teacher !== null && session.canBeAsked,
+);
 
 // Whoever has signed in in another window comes back here.
 useEventListener(window, 'focus', async () => {
