@@ -53,10 +53,16 @@ watch(
 /** Why the lessons are not there yet. */
 const loadWaitsFor = ref<string | null>(null);
 const waitsFor = computed(() => session.waitsFor ?? loadWaitsFor.value);
+let isLeft = false;
+onBeforeUnmount(() => (isLeft = true));
 onMounted(async () => {
   try {
     await session.arrives();
-    await persistently(store.load, (why) => (loadWaitsFor.value = why));
+    await persistently(
+      store.load,
+      (why) => (loadWaitsFor.value = why),
+      () => !isLeft,
+    );
   } catch (error) {
     problem.value = (error as Error).message;
   }

@@ -95,11 +95,8 @@ onBeforeUnmount(() => {
 <template>
   <lesson-frame v-if="isOpen" />
   <main v-else class="wait">
-    <template v-if="problem">
-      <p role="alert">{{ problem }}</p>
-      <router-link to="/">All lessons</router-link>
-    </template>
-    <p v-else role="status">{{ waitsFor ?? 'Opening…' }}</p>
+    <p :role="problem ? 'alert' : 'status'">{{ problem || (waitsFor ?? 'Opening…') }}</p>
+    <router-link v-if="problem || waitsFor" to="/">All lessons</router-link>
   </main>
 </template>
 
