@@ -1,7 +1,8 @@
 import { gzipSync } from 'node:zlib';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { tide } from '@kite-trail/demo/teaching/tide';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
+import { shareFromHome } from '@kite-trail/e2e/support/watching';
 import type { School } from '@kite-trail/e2e/support/school';
 import { rounded } from './figures';
 
@@ -13,13 +14,7 @@ export async function benchWatch(school: School): Promise<Record<string, number>
   const browser = await openBrowser();
   const teacher = await Person.at(browser, school.url);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
-  await (await teacher.page.waitForSelector(`::-p-text(${tide.title})`))!.click();
-  await teacher.press('Share');
-  await teacher.press('Make a watch link');
-  const field = await teacher.page.waitForSelector('::-p-aria([name="Watch link"][role="textbox"])', {
-    timeout: 60_000,
-  });
-  const link = await field!.evaluate((element) => (element as HTMLInputElement).value);
+  const link = await shareFromHome(teacher, tide.title);
   await browser.close();
 
   const phone = await openBrowser({ size: { width: 390, height: 844 } });

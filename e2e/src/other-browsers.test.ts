@@ -6,7 +6,7 @@ import type { Watch } from '@kite-trail/core/contract/watch';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ, secondsToSamples } from '@kite-trail/core/trail/clock';
 import { programmeLength } from '@kite-trail/core/trail/programme';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openClassroom, type Classroom } from './support/classroom';
 import { Person } from './support/browser';
@@ -16,6 +16,7 @@ import { untilRecorded } from './support/recording';
 import { SoundDevice } from './support/sound-device';
 import { complaintsAbout, decodeSound, probe } from './support/video';
 import type { Viewer } from './support/viewer';
+import { dragTo, secondsWatched, shareFromHome } from './support/watching';
 import { webkitViewer } from './support/webkit';
 
 let classroom: Classroom;
@@ -25,13 +26,7 @@ let link: string;
 beforeAll(async () => {
   sound = await SoundDevice.open();
   classroom = await openClassroom();
-  const { teacher } = classroom;
-  await (await teacher.page.waitForSelector('::-p-text(From chart to compass)'))!.click();
-  await teacher.press('Share');
-  await teacher.press('Make a watch link');
-  // A minute of sound is mastered, encoded, and decoded for trial.
-  await teacher.page.waitForSelector('::-p-aria([name="Watch link"][role="textbox"])', { timeout: 100_000 });
-  link = await teacher.valueOf('textbox', 'Watch link');
+  link = await shareFromHome(classroom.teacher, 'From chart to compass');
 });
 afterAll(async () => {
   await classroom?.close();
@@ -52,17 +47,8 @@ describe.each([
   afterAll(() => student?.close());
 
   const text = () => student.run(() => document.body.innerText);
-  const seconds = () =>
-    student.run(
-      (hz) => Number(document.querySelector<HTMLInputElement>('input[aria-label="Where to play"]')!.value) / hz,
-      secondsToSamples(1),
-    );
-  const goTo = (at: number) =>
-    student.run((samples) => {
-      const bar = document.querySelector<HTMLInputElement>('input[aria-label="Where to play"]')!;
-      bar.value = String(samples);
-      bar.dispatchEvent(new Event('input', { bubbles: true }));
-    }, secondsToSamples(at));
+  const seconds = () => secondsWatched(student);
+  const goTo = (at: number) => dragTo(student, at);
   /** How much of the page is ink just now. */
   const darkness = () =>
     student.run(() => {

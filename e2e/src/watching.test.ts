@@ -2,20 +2,15 @@ import type { Link } from '@kite-trail/core/contract/link';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-import { dragTo, secondsWatched } from './support/watching';
+import { dragTo, secondsWatched, shareFromHome } from './support/watching';
 
 let classroom: Classroom;
 let student: Person;
 
 beforeAll(async () => {
   classroom = await openClassroom();
-  const { teacher } = classroom;
-  await (await teacher.page.waitForSelector('::-p-text(From chart to compass)'))!.click();
-  await teacher.press('Share');
-  await teacher.press('Make a watch link');
-  // A minute of sound is mastered, encoded, and decoded for trial.
-  await teacher.page.waitForSelector('::-p-aria([name="Watch link"][role="textbox"])', { timeout: 100_000 });
-  student = await Person.at(classroom.browser, await teacher.valueOf('textbox', 'Watch link'));
+  const link = await shareFromHome(classroom.teacher, 'From chart to compass');
+  student = await Person.at(classroom.browser, link);
   await student.page.setViewport({ width: 360, height: 740 });
   await student.find('button', 'Play');
 });

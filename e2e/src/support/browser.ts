@@ -141,6 +141,12 @@ export class Person {
     ) as Promise<T>;
   }
 
+  /** Does something in the page. */
+  run<Args extends unknown[], Result>(work: (...args: Args) => Result, ...args: Args): Promise<Awaited<Result>> {
+    // Puppeteer's own types also say what becomes of handles, of which none are given here.
+    return this.page.evaluate(work as never, ...(args as unknown as never[])) as Promise<Awaited<Result>>;
+  }
+
   /** Presses an item of a menu that is open. */
   async pick(name: string): Promise<void> {
     // Menus that were open before are still there, out of sight.

@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs';
 import puppeteer, { type Browser } from 'puppeteer-core';
 import { Person } from './browser';
 import type { Viewer } from './viewer';
@@ -23,13 +22,11 @@ export async function openFirefox(environment: Record<string, string>, downloads
 export async function firefoxViewer(environment: Record<string, string>): Promise<Viewer> {
   const browser = await openFirefox(environment);
   const person = await Person.at(browser, 'about:blank');
-  const { page } = person;
   return {
-    open: async (url) => void (await page.goto(url)),
+    open: async (url) => void (await person.page.goto(url)),
     press: (name) => person.press(name),
-    clickAt: (x, y) => page.mouse.click(x, y),
-    run: (work, ...args) => page.evaluate(work as never, ...(args as unknown as never[])),
-    picture: async (path) => writeFileSync(path, await page.screenshot()),
+    clickAt: (x, y) => person.page.mouse.click(x, y),
+    run: (work, ...args) => person.run(work, ...args),
     close: () => browser.close(),
   };
 }

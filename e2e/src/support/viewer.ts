@@ -6,8 +6,6 @@ export interface Viewer {
   /** Clicks at a place of the window, in CSS pixels. */
   clickAt(x: number, y: number): Promise<void>;
   /** Does something in the page. */
-  run<Args extends unknown[], Result>(work: (...args: Args) => Result, ...args: Args): Promise<Result>;
-  /** What this browser itself looks like, to be opened when something fails. */
-  picture(path: string): Promise<void>;
+  run<Args extends unknown[], Result>(work: (...args: Args) => Result, ...args: Args): Promise<Awaited<Result>>;
   close(): Promise<void>;
 }

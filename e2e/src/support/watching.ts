@@ -1,17 +1,28 @@
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import type { Person } from './browser';
+import type { Viewer } from './viewer';
+
+/** Shares a lesson that stands on Home. @returns its link */
+export async function shareFromHome(teacher: Person, title: string): Promise<string> {
+  await (await teacher.page.waitForSelector(`::-p-text(${title})`))!.click();
+  await teacher.press('Share');
+  await teacher.press('Make a watch link');
+  // Minutes of sound are mastered, encoded, and decoded for trial.
+  await teacher.page.waitForSelector('::-p-aria([name="Watch link"][role="textbox"])', { timeout: 100_000 });
+  return teacher.valueOf('textbox', 'Watch link');
+}
 
 /** Where a student is, in seconds. */
-export const secondsWatched = async (student: Person): Promise<number> =>
-  Number(await student.valueOf('slider', 'Where to play')) / secondsToSamples(1);
+export const secondsWatched = (student: Pick<Viewer, 'run'>): Promise<number> =>
+  student.run(
+    (second) => Number(document.querySelector<HTMLInputElement>('input[aria-label="Where to play"]')!.value) / second,
+    secondsToSamples(1),
+  );
 
 /** A student drags the playhead to a moment. */
-export const dragTo = (student: Person, seconds: number): Promise<void> =>
-  student.page.$eval(
-    'input[aria-label="Where to play"]',
-    (bar, samples) => {
-      (bar as HTMLInputElement).value = String(samples);
-      bar.dispatchEvent(new Event('input', { bubbles: true }));
-    },
-    secondsToSamples(seconds),
-  );
+export const dragTo = (student: Pick<Viewer, 'run'>, seconds: number): Promise<void> =>
+  student.run((samples) => {
+    const bar = document.querySelector<HTMLInputElement>('input[aria-label="Where to play"]')!;
+    bar.value = String(samples);
+    bar.dispatchEvent(new Event('input', { bubbles: true }));
+  }, secondsToSamples(seconds));

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
@@ -47,7 +47,6 @@ export async function webkitViewer(environment: Record<string, string>): Promise
         .click()
         .perform(),
     run: (work, ...args) => browser.executeScript(`return (${work.toString()}).apply(null, arguments)`, ...args),
-    picture: async (path) => writeFileSync(path, await browser.takeScreenshot(), 'base64'),
     async close() {
       await browser.quit();
       await driver.kill();
