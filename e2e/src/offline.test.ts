@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { programmeLength } from '@kite-trail/core/trail/programme';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { createCanvas } from '@napi-rs/canvas';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -154,6 +154,21 @@ describe('a school that cannot be asked when its pages are opened', () => {
     const { other, comesBack } = await openAway(lessonUrl);
     comesBack();
     await other.find('textbox', 'Password');
+    await other.page.close();
+    await browser.setCookie(...cookies);
+  });
+});
+
+describe('a sign-in that ran out', () => {
+  it('is asked for at the door where a lesson is opened', async () => {
+    const cookies = await browser.cookies();
+    const other = await Person.at(browser, school.url);
+    await other.sees('Out at sea');
+    await browser.deleteCookie(...cookies);
+    await (await other.page.waitForSelector('::-p-text(Out at sea)'))!.click();
+    await other.find('textbox', 'Password');
+    await other.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
+    await other.sees('Out at sea');
     await other.page.close();
     await browser.setCookie(...cookies);
   });
