@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import { areEvenAround, findClicks, nearest, writeClicks } from '@kite-trail/e2e/support/clicks';
 import { bytesAt, openLesson, takeMarks } from '@kite-trail/e2e/support/lessons';

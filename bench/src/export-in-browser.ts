@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
 import { processesMb } from './memory';

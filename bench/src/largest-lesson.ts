@@ -9,7 +9,7 @@ import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { Segment } from '@kite-trail/core/trail/programme';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { handwriting } from './big-lesson';
 import { Client } from './client';
 import { rounded } from './figures';

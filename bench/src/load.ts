@@ -9,7 +9,7 @@ import type { Mark } from '@kite-trail/core/lesson/mark';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { handwriting } from './big-lesson';
 import { Client } from './client';
 import { p95, rounded } from './figures';

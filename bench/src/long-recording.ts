@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import { openLesson } from '@kite-trail/e2e/support/lessons';
 import type { School } from '@kite-trail/e2e/support/school';

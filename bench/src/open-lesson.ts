@@ -1,4 +1,4 @@
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
 import { median, rounded } from './figures';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
 import { createCanvas } from '@napi-rs/canvas';

@@ -4,7 +4,7 @@ import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { cut, dividedAt } from '@kite-trail/core/trail/edit';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
 import type { KeyInput } from 'puppeteer-core';

@@ -14,17 +14,8 @@ import { SchoolYear } from './school-year';
 import { FIRST_TERM, SECOND_TERM } from './teaching/all';
 import { keepPictureLesson, keepWorksheetLesson } from './teaching/on-files';
 import { preparedPages, type Script } from './teaching/script';
+import { DEMO_COLLEAGUE, DEMO_TEACHER } from './teachers';
 import { tidyUp } from './tidy-up';
-
-/** Who teaches at the demo's boat school. */
-export const DEMO_TEACHER = { name: 'Marit Skagen', email: 'marit@sandhaven.example', password: 'follow-the-tide' };
-
-/** Who teaches there, too, and has not begun yet. */
-export const DEMO_COLLEAGUE = {
-  name: 'Jonas Lind',
-  email: 'jonas@sandhaven.example',
-  password: 'reef-before-the-squall',
-};
 
 /** Loads the demo's teacher and lessons into an empty database. @returns false when somebody is there already */
 export const loadDemo = (db: Knex): Promise<boolean> => inTransaction(db, load);

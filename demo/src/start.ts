@@ -2,23 +2,29 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openDatabase } from '@kite-trail/server/database/open';
-import { DEMO_TEACHER, loadDemo, loadSecondTerm } from './load';
+import { hasTeachers } from '@kite-trail/server/accounts/accounts';
 import { Mailbox } from './mailbox/mailbox';
 import { showMailbox } from './mailbox/mailbox-page';
 import { StandInAccounts } from './school-accounts/stand-in';
 import { ACCOUNTS } from './school-accounts/people';
-import { shareDemo } from './sharing/share';
+import { DEMO_TEACHER } from './teachers';
 
 /** Loads the demo data where there is none yet, then starts the server and says how to sign in. */
 const root = fileURLToPath(new URL('../..', import.meta.url));
 process.env.DATA_DIR ??= join(root, 'data', 'demo');
 mkdirSync(process.env.DATA_DIR, { recursive: true });
 const db = await openDatabase(join(process.env.DATA_DIR, 'kite-trail.sqlite'));
-const loaded = await loadDemo(db);
-// Tests and measurements share by hand.
-if (loaded && !process.env.DEMO_UNSHARED) {
-  await loadSecondTerm(db);
-  await shareDemo(db);
+const isNew = !(await hasTeachers(db));
+// What makes the demo's lessons is much to read, and needed once.
+if (isNew) {
+  const { loadDemo, loadSecondTerm } = await import('./load');
+  await loadDemo(db);
+  // Tests and measurements go on with the first term, and share by hand.
+  if (!process.env.DEMO_UNSHARED) {
+    const { shareDemo } = await import('./sharing/share');
+    await loadSecondTerm(db);
+    await shareDemo(db);
+  }
 }
 await db.destroy();
 const PORT = Number(process.env.PORT ?? 4400);
@@ -33,5 +39,5 @@ process.env.OIDC_CLIENT_SECRET ??= accounts.clientSecret;
 process.env.OIDC_NAME ??= 'Sandhaven’s accounts';
 await import('@kite-trail/server/main');
 console.log(
-  `${loaded ? 'The demo data is loaded. ' : ''}Sign in as ${DEMO_TEACHER.email} with ${DEMO_TEACHER.password}`,
+  `${isNew ? 'The demo data is loaded. ' : ''}Sign in as ${DEMO_TEACHER.email} with ${DEMO_TEACHER.password}`,
 );

@@ -2,7 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { unzipSync } from 'fflate';
-import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';

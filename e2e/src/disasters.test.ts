@@ -5,7 +5,7 @@ import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { playsAsRecorded } from '@kite-trail/core/trail/programme';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newProfile, openBrowser, Person } from './support/browser';

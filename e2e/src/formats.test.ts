@@ -9,7 +9,7 @@ import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import { marks, piece } from '@kite-trail/core/testing/arbitraries';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Watch } from '@kite-trail/core/contract/watch';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readMarks, readPayload, readPieces, readTakePart } from './support/independent-reader';

@@ -1,4 +1,4 @@
-import { DEMO_COLLEAGUE } from '@kite-trail/demo/load';
+import { DEMO_COLLEAGUE } from '@kite-trail/demo/teachers';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';

@@ -5,7 +5,7 @@ import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import type { StretchPlan, TakePlan } from '@kite-trail/core/trail/plan';
 import { programmeLength, takesIn, type Segment, playsAsRecorded } from '@kite-trail/core/trail/programme';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';

@@ -4,7 +4,7 @@ import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import { USUAL_LINK, type madeLink } from '@kite-trail/core/contract/link';
-import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { z } from 'zod';
 import { openBrowser, Person } from './support/browser';
 import { School } from './support/school';

@@ -8,7 +8,7 @@ import { wideSquaredPage } from '@kite-trail/core/lesson/page';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { programmeLength } from '@kite-trail/core/trail/programme';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openBrowser, Person } from './support/browser';

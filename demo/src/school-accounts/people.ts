@@ -1,4 +1,4 @@
-import { DEMO_COLLEAGUE, DEMO_TEACHER } from '../load';
+import { DEMO_COLLEAGUE, DEMO_TEACHER } from '../teachers';
 import type { Account } from './stand-in';
 
 /** Who has an account at the school: its teachers, and one whom nobody has invited to teach yet. */

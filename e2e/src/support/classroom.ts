@@ -1,4 +1,4 @@
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { openBrowser, Person, type OpenOptions } from './browser';
 import { School } from './school';

@@ -1,5 +1,5 @@
 import { seeded } from '@kite-trail/core/random/seeded';
-import { DEMO_TEACHER } from '@kite-trail/demo/load';
+import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { createCanvas } from '@napi-rs/canvas';
 import type { Browser } from 'puppeteer-core';
 import { Person } from './browser';
