@@ -105,4 +105,8 @@ onBeforeUnmount(() => {
   padding: 20vh 1rem;
   text-align: center;
 }
+
+.wait a {
+  color: var(--tail);
+}
 </style>
