@@ -22,6 +22,8 @@ describe('a text that is searched', () => {
     expect(at('ΟΔΟΣ, οδοστρωμα', 'οδος')).toEqual(['ΟΔΟΣ', 'οδοσ']);
     expect(at('e\u0301be', 'ebe')).toEqual(['e\u0301be']);
     expect(at('⛵ set sail', 'set')).toEqual(['set']);
+    // One letter is found whole by a part of what it stands for.
+    expect(at('12 ㎞', 'm')).toEqual(['㎞']);
   });
 
   it('is shown around the first of the words', () => {

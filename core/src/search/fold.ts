@@ -26,19 +26,20 @@ export const wordsOf = (asked: string): string[] =>
  */
 export function findWords(text: string, words: readonly string[]): { from: number; to: number }[] {
   let all = '';
-  const origins: number[] = [];
+  // Of each folded unit, the letter it was made of: one letter, such as "㎞", may have become several units.
+  const letters: { from: number; to: number }[] = [];
   for (let at = 0; at < text.length;) {
     const letter = String.fromCodePoint(text.codePointAt(at)!);
     const plain = /\s/u.test(letter) ? ' ' : folded(letter);
-    for (let i = 0; i < plain.length; i++) origins.push(at);
+    const stretch = { from: at, to: at + letter.length };
+    for (let i = 0; i < plain.length; i++) letters.push(stretch);
     all += plain;
-    at += letter.length;
+    at = stretch.to;
   }
-  origins.push(text.length);
   const found: { from: number; to: number }[] = [];
   for (const word of words) {
     for (let at = all.indexOf(word); at >= 0; at = all.indexOf(word, at + word.length)) {
-      found.push({ from: origins[at], to: afterMarks(text, origins[at + word.length]) });
+      found.push({ from: letters[at].from, to: afterMarks(text, letters[at + word.length - 1].to) });
     }
   }
   return merged(found.sort((a, b) => a.from - b.from));
