@@ -117,9 +117,11 @@ describe('a lesson that is left', () => {
     await teacher.sees('Opening…');
     await teacher.page.goBack();
     await teacher.sees('Left at once');
-    const answered = teacher.page.waitForResponse((answer) => new URL(answer.url()).pathname === `/api${asked}`);
+    const arrived = new Promise<void>((resolve) => {
+      teacher.page.on('requestfinished', (one) => new URL(one.url()).pathname === `/api${asked}` && resolve());
+    });
     await letGo();
-    await (await answered).json();
+    await arrived;
     await teacher.press('New lesson');
     await teacher.find('textbox', 'Name');
     expect(new URL(teacher.page.url()).pathname).toBe('/');

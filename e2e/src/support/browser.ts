@@ -81,13 +81,29 @@ export class Person {
 
   /** Waits until something of this role and name is there, and gives it. */
   async find(role: string, name: string) {
-    const found = await this.page.waitForSelector(accessible(role, name), { visible: true });
+    const found = await this.patiently(
+      this.page.waitForSelector(accessible(role, name), { visible: true }),
+      `${role} "${name}"`,
+    );
     return found!;
+  }
+
+  /** Where a wait runs out, the test says what was to be seen instead. */
+  private async patiently<Found>(wait: Promise<Found>, awaited: string): Promise<Found> {
+    try {
+      return await wait;
+    } catch (error) {
+      const seen = await this.page.evaluate(() => document.body.innerText.slice(0, 1000)).catch(String);
+      throw new Error(`No ${awaited} at ${this.page.url()}, but:\n${seen}`, { cause: error });
+    }
   }
 
   /** Presses what has this name, once it is enabled, stands still and is covered by nothing, such as a dialog that goes. */
   async press(name: string, role = 'button'): Promise<void> {
-    await this.page.locator(accessible(role, name)).filter(isOnTop).click();
+    await this.patiently(
+      this.page.locator(accessible(role, name)).filter(isOnTop).click(),
+      `${role} "${name}" to press`,
+    );
   }
 
   async fill(name: string, text: string): Promise<void> {
@@ -106,12 +122,13 @@ export class Person {
 
   async sees(text: string | RegExp, timeoutMs = PATIENCE_MS): Promise<void> {
     const { source, flags } = typeof text === 'string' ? { source: escaped(text), flags: '' } : text;
-    await this.page.waitForFunction(
+    const wait = this.page.waitForFunction(
       (pattern, how) => new RegExp(pattern, how).test(document.body.innerText),
       { timeout: timeoutMs },
       source,
       flags,
     );
+    await this.patiently(wait, `/${source}/`);
   }
 
   async isGone(role: string, name: string): Promise<void> {
