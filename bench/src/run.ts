@@ -1,4 +1,5 @@
 import { writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
 import { School } from '@kite-trail/e2e/support/school';
 import { benchCaptureDrift } from './capture-drift';
 import { benchCrowdedPage } from './crowded-page';
@@ -20,35 +21,45 @@ import { benchSplice } from './splice';
 import { benchStorm } from './storm';
 import { benchTrim } from './trim';
 import { benchWatch } from './watch';
+import { benchWatchMemory } from './watch-memory';
 import { benchWetInk } from './wet-ink';
 
-/** Prints the figures we hold ourselves to; `--json FILE` writes them as one flat object. */
+/** Prints the figures we hold ourselves to, or those that are named; `--json FILE` writes them as one flat object. */
+const { values: options, positionals: named } = parseArgs({
+  options: { json: { type: 'string' } },
+  allowPositionals: true,
+});
+const measures: Record<string, (school: School) => Promise<Record<string, number>>> = {
+  seek: async () => benchSeek(),
+  'crowded-page': async () => benchCrowdedPage(),
+  handwriting: async () => benchHandwriting(),
+  speech: async () => benchSpeech(),
+  'capture-drift': async () => benchCaptureDrift(),
+  'capture-sync': benchCaptureSync,
+  'long-recording': benchLongRecording,
+  'wet-ink': benchWetInk,
+  'open-lesson': benchOpenLesson,
+  watch: benchWatch,
+  'watch-memory': benchWatchMemory,
+  pdf: benchPdf,
+  trim: benchTrim,
+  splice: benchSplice,
+  export: benchExport,
+  'long-export': benchLongExport,
+  storm: benchStorm,
+  search: async () => benchSearch(),
+  load: async () => benchLoad(),
+  'largest-lesson': async () => benchLargestLesson(),
+};
+const unknown = named.filter((name) => !(name in measures));
+if (unknown.length > 0) throw new Error(`There is no ${unknown.join(', ')}, but: ${Object.keys(measures).join(', ')}.`);
+
 const school = await School.start();
 const figures: Record<string, number> = {};
-const measures = [
-  async () => benchSeek(),
-  async () => benchCrowdedPage(),
-  async () => benchHandwriting(),
-  async () => benchSpeech(),
-  async () => benchCaptureDrift(),
-  benchCaptureSync,
-  benchLongRecording,
-  benchWetInk,
-  benchOpenLesson,
-  benchWatch,
-  benchPdf,
-  benchTrim,
-  benchSplice,
-  benchExport,
-  benchLongExport,
-  benchStorm,
-  async () => benchSearch(),
-  async () => benchLoad(),
-  async () => benchLargestLesson(),
-];
 const references: number[] = [];
 try {
-  for (const measure of measures) {
+  for (const [name, measure] of Object.entries(measures)) {
+    if (named.length > 0 && !named.includes(name)) continue;
     const before = referenceMs();
     const measured = await measure(school);
     const reference = (before + referenceMs()) / 2;
@@ -61,8 +72,7 @@ try {
 }
 for (const [name, value] of Object.entries(figures)) console.log(`${name.padEnd(36)} ${value}`);
 
-const at = process.argv.indexOf('--json');
-if (at > 0) writeFileSync(process.argv[at + 1], `${JSON.stringify(figures, null, 2)}\n`);
+if (options.json) writeFileSync(options.json, `${JSON.stringify(figures, null, 2)}\n`);
 
 /** Every time also as so many times the reference, which was run right before and after it. */
 function ratiosOf(measured: Record<string, number>, reference: number): Record<string, number> {
