@@ -17,8 +17,6 @@ export default defineConfig({
   worker: { format: 'es' },
   build: {
     target: 'es2023',
-    // What students see and the teacher's application are programs of their own; the first must load none of the second.
-    rollupOptions: { input: [here('index.html'), here('watch.html'), here('class.html')] },
     chunkSizeWarningLimit: 1500,
   },
   server: { proxy: { '/api': 'http://localhost:4400' } },

@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import type { Link } from '@kite-trail/core/contract/link';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
@@ -18,6 +19,31 @@ afterAll(() => classroom?.close());
 
 const goTo = (at: number) => dragTo(student, at);
 const seconds = () => secondsWatched(student);
+
+describe('whoever opens a link', () => {
+  it('loads little, in few files, and the sound once, beside the program that plays it', async () => {
+    const stranger = await Person.at(await classroom.browser.createBrowserContext(), 'about:blank');
+    const before: string[] = [];
+    const scripts: Promise<number>[] = [];
+    stranger.page.on('response', (answer) => {
+      const kind = answer.request().resourceType();
+      if (kind === 'script') scripts.push(answer.buffer().then((bytes) => gzipSync(bytes).length));
+    });
+    stranger.page.on('request', (request) => before.push(request.resourceType()));
+    await stranger.page.goto(student.page.url(), { waitUntil: 'domcontentloaded' });
+    // All that the page itself asks for stands before what its program asks for then.
+    const own = before.slice(0, before.indexOf('media') + 1);
+    expect(own.sort()).toEqual(['document', 'media', 'script', 'script', 'stylesheet', 'stylesheet']);
+    await stranger.press('Play');
+    await expect
+      .poll(() => stranger.page.$$eval('audio', (all) => all.map((one) => (one as HTMLAudioElement).currentTime > 0)))
+      .toEqual([true]);
+    await stranger.page.waitForNetworkIdle();
+    const kb = (await Promise.all(scripts)).reduce((sum, bytes) => sum + bytes, 0) / 1024;
+    expect(kb > 20 && kb < 120).toBe(true);
+    await stranger.page.close();
+  });
+});
 
 describe('a phone held upright', () => {
   it('has the pages below the controls, and goes to where one is explained', async () => {

@@ -28,7 +28,13 @@ export function sendPages(webFolder: string, { db, work }: Ground): Router {
     const publication = await newestOf(db, link);
     const about = await describeWatch({ db, work }, link, publication);
     const page = await readFile(join(webFolder, 'watch.html'), 'utf8');
-    response.type('html').send(page.replace('</head>', () => `${headOf(request, link, publication, about)}</head>`));
+    const at = `/api/watch/${link.token}/publications/${publication.id}`;
+    // The sound loads beside the program that plays it, which takes over its element.
+    const sound = about.hasSound ? `<audio src="${at}/sound" preload="auto"></audio>` : '';
+    const whole = page
+      .replace('</head>', () => `${headOf(request, at, link, publication, about)}</head>`)
+      .replace('<body>', () => `<body>${sound}`);
+    response.type('html').send(whole);
   });
   pages.get('/c/:token', (_request, response) => {
     response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'class.html'));
@@ -51,10 +57,15 @@ function letBeShown(response: Response, sites: readonly string[]): void {
 
 /**
  * What a watch page's head says: to chat programs, what the link leads to (the Open Graph protocol); to the page, all it would ask for
- * first, and what it will ask for next. On a slow network that saves round trips.
+ * first, which saves a round trip on a slow network.
  */
-function headOf({ protocol, host }: Request, link: LinkRow, publication: PublicationRow, about: Watch): string {
-  const at = `/api/watch/${link.token}/publications/${publication.id}`;
+function headOf(
+  { protocol, host }: Request,
+  at: string,
+  link: LinkRow,
+  publication: PublicationRow,
+  about: Watch,
+): string {
   const said: Record<string, string> = {
     'og:type': 'video.other',
     'og:title': about.title,
@@ -68,7 +79,6 @@ function headOf({ protocol, host }: Request, link: LinkRow, publication: Publica
   );
   return [
     ...metas,
-    `<link rel="preload" as="fetch" crossorigin="anonymous" href="${at}/payload" />`,
     // JSON within a page must not end its element (HTML, section 4.12.1.3).
     `<script type="application/json" id="about">${JSON.stringify(about).replaceAll('<', '\\u003c')}</script>`,
   ].join('\n');

@@ -26,6 +26,10 @@ class FakeAudio {
     FakeAudio.all.push(this);
   }
 
+  getAttribute(): string {
+    return this.src;
+  }
+
   async play(): Promise<void> {
     this.paused = FakeAudio.isLost;
     if (FakeAudio.isLost) this.error = { code: NETWORK };
@@ -123,6 +127,21 @@ describe('playing a programme', () => {
     FakeAudio.all[0].currentTime += 0.5;
     await pass(10);
     expect(secondsOf(player)).toBeCloseTo(1.51, 2);
+  });
+
+  it('takes over the sound that loads already, once', async () => {
+    const begun = new FakeAudio('a.ogg');
+    const player = new ProgrammePlayer([segment('a', 0, 60)], () => 'a.ogg', begun as unknown as HTMLAudioElement);
+    await player.play();
+    expect(FakeAudio.all).toEqual([begun]);
+    expect(begun.paused).toBe(false);
+    begun.error = { code: NETWORK };
+    await pass(3000);
+    expect(FakeAudio.all.length).toBe(2);
+    expect(FakeAudio.all[1].paused).toBe(false);
+    const other = new FakeAudio('b.ogg');
+    new ProgrammePlayer([segment('a', 0, 60)], () => 'a.ogg', other as unknown as HTMLAudioElement);
+    expect(FakeAudio.all.length).toBe(4);
   });
 
   it('goes on by the page’s clock where there is no sound', async () => {

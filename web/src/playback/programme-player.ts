@@ -38,6 +38,8 @@ export class ProgrammePlayer implements Player {
   constructor(
     programme: Programme,
     private readonly soundUrl: (take: TakeId) => string | null,
+    /** A sound that loads already, and need not be asked for again. */
+    private begun: HTMLAudioElement | null = null,
   ) {
     this.placed = placeSegments(programme).filter((one) => one.endSamples > one.startSamples);
     this.lengthSamples = programmeLength(programme);
@@ -153,7 +155,9 @@ export class ProgrammePlayer implements Player {
     if (known) return known;
     const url = this.soundUrl(take);
     if (!url) return undefined;
-    const sound = new Audio(url);
+    const isBegun = this.begun?.getAttribute('src') === url;
+    const sound = isBegun ? this.begun! : new Audio(url);
+    if (isBegun) this.begun = null;
     sound.preload = 'auto';
     sound.addEventListener('waiting', () => this.playing && this.onWaiting(true));
     sound.addEventListener('playing', () => this.onWaiting(false));

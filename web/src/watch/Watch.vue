@@ -24,14 +24,17 @@ import WatchProblem from './opening/WatchProblem.vue';
 /** The student's page: the explanation as large as it can be, its trail as a map, and big plain controls. */
 const { token } = defineProps<{ token: string }>();
 
-// Whoever only plays need not load it.
-const WatchedPageLater = defineAsyncComponent(() => import('./page/WatchedPage.vue'));
+// Whoever only listens need not wait for it.
+const loadPage = () => import('./page/WatchedPage.vue');
+const WatchedPageLater = defineAsyncComponent(loadPage);
 const Transcript = defineAsyncComponent(() => import('./reading/Transcript.vue'));
 const PageList = defineAsyncComponent(() => import('./page/PageList.vue'));
 const PromptCard = defineAsyncComponent(() => import('./asking/PromptCard.vue'));
 const QuestionsPanel = defineAsyncComponent(() => import('./asking/QuestionsPanel.vue'));
 const WaysPanel = defineAsyncComponent(() => import('./steering/WaysPanel.vue'));
 
+// It comes beside what it shows, and is asked for again by then if it does not.
+void loadPage().catch(() => {});
 const player = usePlayer<ProgrammePlayer>();
 const { about, timeline, captions, typed, images, arrivals, problem, isLocked, isWaiting, goesOnAt, ...opened } =
   useOpened(token, player);

@@ -12,6 +12,8 @@ export interface Watched {
   about: Watch;
   programme: Programme;
   soundUrl: (take: TakeId) => string | null;
+  /** The page itself has its sound loaded from the beginning, but where it asks for a passcode. */
+  begunSound: HTMLAudioElement | null;
   timeline: Promise<Timeline>;
   /** What is spoken, to be read along; nothing where it was not written down. */
   captions: Promise<TimedText[]>;
@@ -50,6 +52,7 @@ export async function loadWatched(token: string): Promise<Watched> {
     programme: [{ kind: 'play', take: 'published' as TakeId, fromSamples: 0, toSamples: about.lengthSamples, pace: 1 }],
     loadImage: async (asset, pageIndex) => createImageBitmap(await (await fetchFrom(fileUrl(asset, pageIndex))).blob()),
     soundUrl: () => (about.hasSound ? `${address}/${isExample ? 'sound.ogg' : `sound${pass}`}` : null),
+    begunSound: document.querySelector('audio'),
     timeline: timelineIn(payload),
     captions: about.hasCaptions ? loadCaptions(captionsUrl) : Promise.resolve([]),
     captionsUrl,

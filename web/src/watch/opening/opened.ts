@@ -60,7 +60,7 @@ export function useOpened(token: string, player: ReturnType<typeof usePlayer<Pro
     about.value = found.about;
     document.title = found.about.title;
     void found.captions.then((read) => (captions.value = read)).catch(() => {});
-    const sound = new ProgrammePlayer(found.programme, found.soundUrl);
+    const sound = new ProgrammePlayer(found.programme, found.soundUrl, found.begunSound);
     sound.onWaiting = (waiting) => (isWaiting.value = waiting);
     player.load(sound);
     beginWhereAsked(found.about.lengthSamples);
