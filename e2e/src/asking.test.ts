@@ -1,3 +1,6 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { USUAL_LINK, type Link } from '@kite-trail/core/contract/link';
 import type { Question } from '@kite-trail/core/contract/question';
 import type { LessonDocument, LessonSummary } from '@kite-trail/core/contract/lesson';
@@ -8,7 +11,9 @@ import type { BrowserContext } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
+import { piecesOn } from './support/lessons';
 import { dragTo, secondsWatched } from './support/watching';
+import { writeSpeech } from './support/wav';
 
 const COMPASS = 'From chart to compass';
 let classroom: Classroom;
@@ -19,7 +24,9 @@ let lesson: string;
 let token: string;
 
 beforeAll(async () => {
-  classroom = await openClassroom();
+  const microphone = join(mkdtempSync(join(tmpdir(), 'kite-trail-e2e-')), 'speech.wav');
+  writeSpeech(microphone, 'volume=-6dB');
+  classroom = await openClassroom({ microphone });
   teacher = classroom.teacher;
   elsewhere = await classroom.browser.createBrowserContext();
   const lessons = await teacher.request<LessonSummary[]>('GET', '/lessons');
@@ -130,6 +137,42 @@ describe('a question of a student’s', () => {
     await student.page.reload();
     await student.press('Questions');
     await student.sees('Why is the needle not straight?\nIt points to magnetic north.');
+  });
+});
+
+describe('a question that is answered by a recording', () => {
+  it('is answered on the page of its moment, and watched from beside it', async () => {
+    await student.press('Close the questions');
+    await goTo(40);
+    await student.press('Questions');
+    await student.fill('Ask your teacher about 0:40', 'How is it read?');
+    await student.press('Send');
+    await student.sees('How is it read?\nWaits for an answer.');
+
+    await teacher.page.evaluate(() => localStorage.setItem('kite-trail-countdown', '0'));
+    await teacher.page.goto(`${classroom.school.url}/lesson/${lesson}/share`);
+    await teacher.press('1 question waits');
+    await teacher.press('Record an answer: How is it read?');
+    await teacher.press('Record this lesson');
+    await teacher.find('button', 'Pause');
+    expect(await piecesOn(teacher)).not.toEqual([]);
+    await teacher.stroke([0.2, 0.7], [0.5, 0.75]);
+    await teacher.press('Stop');
+    await teacher.press('Share');
+    await teacher.press('Make a watch link');
+    await teacher.find('textbox', 'Watch link');
+    await teacher.page.goto(`${classroom.school.url}/lesson/${lesson}/share`);
+    await teacher.press('Questions');
+    await teacher.find('button', 'Open the recorded answer: How is it read?');
+
+    await student.page.reload();
+    await student.press('Questions');
+    await student.press('Watch your teacher’s answer', 'link');
+    await student.find('heading', 'Answer: How is it read?');
+    await student.press('Play');
+    await expect.poll(seconds).toBeGreaterThan(0);
+    await student.page.goBack();
+    await student.find('heading', COMPASS);
   });
 });
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { classId, samples, takeId, text } from './primitives';
+import { classId, lessonId, samples, takeId, text } from './primitives';
 
 export const questionId = z.string().regex(/^[A-Za-z0-9_-]{21}$/, 'This is not a question.');
 
@@ -24,7 +24,16 @@ export const question = z.object({
   /** By which link, and of which class that is. */
   link: z.string(),
   schoolClass: classId.nullable(),
-  /** `null` where nobody has answered yet. */
+  /** In words; `null` where nobody has answered so. */
   answer: z.string().nullable(),
+  /** The lesson in which it is answered by a recording, and by which link that is watched: `null` until it is shared. */
+  recording: z.object({ lesson: lessonId, token: z.string().nullable() }).nullable(),
 });
 export type Question = z.output<typeof question>;
+
+/** Whether there is something for whoever asked. */
+export const isAnswered = ({ answer, recording }: Pick<Question, 'answer' | 'recording'>): boolean =>
+  answer !== null || (recording !== null && recording.token !== null);
+
+/** Where a question is answered by a recording. */
+export const recordedAnswer = z.object({ lesson: lessonId });

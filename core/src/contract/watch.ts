@@ -3,8 +3,7 @@ import { classColor } from './class';
 import { base64, promptId, samples } from './primitives';
 import { questionId } from './question';
 
-const asked = <Id extends z.ZodType>(id: Id) =>
-  z.object({ id, atSamples: samples, question: z.string(), answer: z.string() });
+const asked = <Id extends z.ZodType>(id: Id) => z.object({ id, atSamples: samples, question: z.string() });
 
 /** What the watch page is told before it plays. */
 export const watch = z.object({
@@ -21,11 +20,11 @@ export const watch = z.object({
   loudness: base64,
   chapters: z.array(z.object({ startSamples: samples, title: z.string() })),
   /** Where it halts with a question; the teacher's answer is empty where that is left open. */
-  prompts: z.array(asked(promptId)),
+  prompts: z.array(asked(promptId).extend({ answer: z.string() })),
   /** A question may be left at a moment. */
   mayAsk: z.boolean(),
-  /** What others have asked, and the teacher has answered. */
-  questions: z.array(asked(questionId)),
+  /** What others have asked, and the teacher has answered: in words, by a recording, of which the link's token is said, or both. */
+  questions: z.array(asked(questionId).extend({ answer: z.string().nullable(), recording: z.string().nullable() })),
   /** It is counted, in sums alone, how this is watched. */
   isCounted: z.boolean(),
 });

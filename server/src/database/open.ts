@@ -17,6 +17,7 @@ import * as thirteenth from './thirteenth-migration';
 import * as fourteenth from './fourteenth-migration';
 import * as fifteenth from './fifteenth-migration';
 import * as sixteenth from './sixteenth-migration';
+import * as seventeenth from './seventeenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -35,6 +36,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '014-fourteenth': fourteenth,
   '015-fifteenth': fifteenth,
   '016-sixteenth': sixteenth,
+  '017-seventeenth': seventeenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -368,6 +368,8 @@ export interface QuestionRow {
   asked_at: string;
   answer: string | null;
   answered_at: string | null;
+  /** In which it is answered by a recording. */
+  answer_lesson: LessonId | null;
 }
 
 /** The answer to a request that may come again. */

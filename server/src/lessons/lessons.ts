@@ -8,6 +8,7 @@ import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { notFound } from '../http/problem';
 import { live } from '../links/live';
+import { unanswered } from '../questions/answered';
 import type { FavouriteRow, LessonRow, PageRow, TeacherRow } from '../database/rows';
 import { colleaguesOf, workedOnBy } from '../together/worked-on';
 
@@ -73,7 +74,7 @@ export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId })
     rows.map(({ id }) => id),
   );
   const owners = await namesOf(db, rows, teacher);
-  const questionCounts = await countBy(db('questions').whereNull('answer'), rows);
+  const questionCounts = await countBy(unanswered(db, db('questions')), rows);
   return rows.map((row) => ({
     id: row.id,
     title: row.title,

@@ -1,5 +1,5 @@
 import { readForm } from '@kite-trail/core/contract/forms';
-import type { NewQuestion, Question } from '@kite-trail/core/contract/question';
+import { isAnswered, type NewQuestion, type Question } from '@kite-trail/core/contract/question';
 import type { Watch } from '@kite-trail/core/contract/watch';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { TakeMoment } from '@kite-trail/core/trail/ink-edits';
@@ -9,6 +9,7 @@ import type { LessonRow, LinkRow, PublicationRow, QuestionRow } from '../databas
 import { conflict, notFound, RequestProblem } from '../http/problem';
 import type { Ground } from '../http/route';
 import { rulesOf } from '../links/live';
+import { answered, answerTokens, unanswered } from './answered';
 
 /** More than this nobody answers. */
 const MOST_OPEN = 300;
@@ -51,7 +52,7 @@ export async function ask(
   }
   if (!moment) throw notFound('moment');
   const { lesson_id, token } = link;
-  const open = await db('questions').where({ lesson_id, answer: null }).count({ count: '*' }).first();
+  const open = await unanswered(db, db('questions').where({ lesson_id })).count({ count: '*' }).first();
   if (Number(open?.count) >= MOST_OPEN) {
     throw conflict('too-many-questions', 'Many questions wait for an answer. Ask this one later.');
   }
@@ -63,6 +64,7 @@ export async function ask(
       asked_at: new Date().toISOString(),
       answer: null,
       answered_at: null,
+      answer_lesson: null,
     } satisfies QuestionRow)
     .onConflict('id')
     .ignore();
@@ -76,6 +78,7 @@ export async function listQuestions(db: Knex, { id }: LessonRow): Promise<Questi
     .orderBy('asked_at', 'desc')
     .orderBy('id')
     .select('questions.*', 'links.name', 'links.class_id');
+  const tokens = await answerTokens(db, answerLessonsOf(rows));
   return rows
     .map((row) => ({
       id: row.id,
@@ -85,9 +88,15 @@ export async function listQuestions(db: Knex, { id }: LessonRow): Promise<Questi
       link: row.name,
       schoolClass: row.class_id,
       answer: row.answer,
+      recording: row.answer_lesson && {
+        lesson: row.answer_lesson,
+        token: tokens.get(row.answer_lesson) ?? null,
+      },
     }))
-    .sort((a, b) => Number(a.answer !== null) - Number(b.answer !== null));
+    .sort((a, b) => Number(isAnswered(a)) - Number(isAnswered(b)));
 }
+
+const answerLessonsOf = (rows: readonly QuestionRow[]) => rows.flatMap((row) => row.answer_lesson ?? []);
 
 /** Answers a question, or takes an answer back. @throws RequestProblem where the question is not about this lesson */
 export async function answer(db: Knex, { id: lesson_id }: LessonRow, id: string, said: string): Promise<void> {
@@ -107,9 +116,9 @@ export async function dropQuestion(db: Knex, { id: lesson_id }: LessonRow, id: s
 export async function answeredIn({ db, work }: Ground, link: LinkRow, publication: PublicationRow) {
   if (!mayAsk(link, publication)) return [];
   const { lesson_id } = link;
-  const isAnswered = await db('questions').where({ lesson_id }).whereNotNull('answer').first('id');
+  const one = await answered(db, db('questions').where({ lesson_id })).first('id');
   // Of most lessons nobody has asked anything: what they play need not be read.
-  if (!isAnswered) return [];
+  if (!one) return [];
   const asked = { lesson: lesson_id, publication: publication.id };
   return work.do('placeAnswers', `${link.token} answers`, asked, programmeBytes(publication));
 }
@@ -119,16 +128,16 @@ export async function placeAnswers(
   db: Knex,
   { lesson, publication }: { lesson: LessonId; publication: string },
 ): Promise<Watch['questions']> {
-  const rows = await db<QuestionRow>('questions')
-    .where({ lesson_id: lesson })
-    .whereNotNull('answer')
-    .orderBy('answered_at', 'desc')
+  const rows: QuestionRow[] = await answered(db, db<QuestionRow>('questions').where({ lesson_id: lesson }))
+    .orderBy('asked_at', 'desc')
     .limit(MOST_OPEN);
+  const tokens = await answerTokens(db, answerLessonsOf(rows));
   const placed = placeSegments(await programmeOf(db, publication));
   return rows
-    .flatMap(({ id, question: said, answer: answered, take_id, take_samples }) => {
+    .flatMap(({ id, question: said, answer: words, answer_lesson, take_id, take_samples }) => {
       const atSamples = whenPlayed(placed, { take: take_id, atSamples: Number(take_samples) });
-      return atSamples === null ? [] : [{ id, atSamples, question: said, answer: answered! }];
+      const recording = answer_lesson && (tokens.get(answer_lesson) ?? null);
+      return atSamples === null ? [] : [{ id, atSamples, question: said, answer: words, recording }];
     })
     .sort((a, b) => a.atSamples - b.atSamples);
 }

@@ -1,7 +1,9 @@
 import { newAnswer, newQuestion } from '@kite-trail/core/contract/question';
 import { json } from '../http/body';
 import { route, type Route } from '../http/route';
+import { writtenBytes } from '../lessons/lessons';
 import { answer, ask, dropQuestion, listQuestions, mayAsk, programmeBytes } from './questions';
+import { answerByRecording } from './recorded-answers';
 
 /** What those who watch ask, and what their teachers answer. */
 export function questionRoutes(): Route[] {
@@ -33,6 +35,18 @@ export function questionRoutes(): Route[] {
         await answer(db, lesson, String(request.params.question), body.answer);
         return listQuestions(db, lesson);
       },
+    }),
+    route({
+      method: 'post',
+      path: '/lessons/:lesson/questions/:question/recording',
+      right: 'the lesson’s teacher',
+      prepare: async ({ lesson, request, db, work }) => {
+        const asked = { lesson: lesson.id, question: String(request.params.question) };
+        return work.do('gatherAnswerPage', lesson.teacher_id, asked, await writtenBytes(db, lesson.id));
+      },
+      handle: async ({ teacher, lesson, request, prepared, db }) => ({
+        lesson: await answerByRecording(db, teacher.id, lesson, String(request.params.question), prepared),
+      }),
     }),
     route({
       method: 'delete',

@@ -19,6 +19,7 @@ import { readTexts } from '../search/reading';
 import { makePublishable } from '../publishing/publishable';
 import { listRecordings } from '../takes/list';
 import { momentIn, placeAnswers } from '../questions/questions';
+import { gatherAnswerPage } from '../questions/recorded-answers';
 import { gatherTake } from '../takes/gather';
 import { readPart, readProfile } from '../takes/readings';
 import { paintTemplate } from '../templates/picture';
@@ -33,6 +34,7 @@ const JOBS = {
   describeEdit,
   describeLesson,
   foldChanges,
+  gatherAnswerPage,
   gatherDuplicate,
   gatherForOthers,
   gatherInsight,

@@ -38,7 +38,7 @@ import {
 import { recording, space, type RecordingSummary, type Space } from '@kite-trail/core/contract/overview';
 import { together, type Together } from '@kite-trail/core/contract/together';
 import { mails, type Mails, type NewMails } from '@kite-trail/core/contract/mail';
-import { question, type Question } from '@kite-trail/core/contract/question';
+import { question, recordedAnswer, type Question } from '@kite-trail/core/contract/question';
 import { insight, schoolCounting, type Insight } from '@kite-trail/core/contract/visit';
 import { found, type Found } from '@kite-trail/core/contract/search';
 import { assetId, classId } from '@kite-trail/core/contract/primitives';
@@ -184,6 +184,9 @@ export const api = {
   questions: (id: LessonId) => readQuestions(call('GET', `/lessons/${id}/questions`)),
   answerQuestion: (id: LessonId, asked: string, answer: string) =>
     readQuestions(call('PUT', `/lessons/${id}/questions/${asked}`, { answer })),
+  /** @returns the lesson in which it is answered by a recording, made now or before */
+  answerByRecording: async (id: LessonId, asked: string): Promise<LessonId> =>
+    recordedAnswer.parse(await (await call('POST', `/lessons/${id}/questions/${asked}/recording`)).json()).lesson,
   dropQuestion: (id: LessonId, asked: string) => readQuestions(call('DELETE', `/lessons/${id}/questions/${asked}`)),
   renewClassPage: (id: ClassId) => call('POST', `/classes/${id}/page`),
   closeClassPage: (id: ClassId) => call('DELETE', `/classes/${id}/page`),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
-import type { Question } from '@kite-trail/core/contract/question';
+import { isAnswered, type Question } from '@kite-trail/core/contract/question';
 import type { Insight } from '@kite-trail/core/contract/visit';
 import { IconEye, IconMessageQuestion } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
@@ -20,7 +20,7 @@ const questions = shallowRef<readonly Question[]>([]);
 const open = ref<'insight' | 'questions' | null>(null);
 
 const visits = computed(() => insight.value?.links.reduce((sum, link) => sum + link.visits, 0) ?? 0);
-const waiting = computed(() => questions.value.filter(({ answer }) => answer === null).length);
+const waiting = computed(() => questions.value.filter((one) => !isAnswered(one)).length);
 
 /** Where the network is gone, what is known stays. */
 async function load() {

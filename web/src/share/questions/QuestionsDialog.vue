@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
-import type { Question } from '@kite-trail/core/contract/question';
+import { isAnswered, type Question } from '@kite-trail/core/contract/question';
 import { placeSegments, whenPlayed } from '@kite-trail/core/trail/programme';
-import { IconTrash } from '@tabler/icons-vue';
+import { IconMicrophone, IconTrash } from '@tabler/icons-vue';
 import { NButton, NPopconfirm } from 'naive-ui';
 import { computed } from 'vue';
+import { useRouter } from 'vue-router';
 import DialogCard from '../../controls/DialogCard.vue';
 import ProblemText from '../../controls/ProblemText.vue';
 import { useAttempt } from '../../controls/attempt';
@@ -22,6 +23,7 @@ const lesson = useLesson();
 const listening = useListening();
 const { problem, attempt } = useAttempt();
 const begun = useBegunAnswers();
+const router = useRouter();
 const DAY = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' });
 
 /** Where each is in the trail now, or `null` where its moment has been cut out. */
@@ -45,6 +47,18 @@ const drop = (question: Question) =>
     emit('changed', await api.dropQuestion(lesson.document!.id, question.id));
     begun.forget(question);
   });
+
+/** In a lesson of its own: what is shown at the question's moment lies there to be written on. */
+const record = (question: Question) =>
+  attempt(async () => {
+    const made = await api.answerByRecording(lesson.document!.id, question.id);
+    await router.push({ name: isShared(question) ? 'trim' : 'record', params: { lessonId: made } });
+  });
+const isShared = ({ recording }: Question) => recording !== null && recording.token !== null;
+const recordLabel = (question: Question) => {
+  if (isShared(question)) return 'Open the recorded answer';
+  return question.recording ? 'Go on with the recorded answer' : 'Record an answer';
+};
 
 function goTo(samples: number) {
   listening.seek(samples);
@@ -75,7 +89,7 @@ function goTo(samples: number) {
         </div>
         <p class="question" dir="auto">{{ one.question }}</p>
         <label>
-          {{ one.answer === null ? 'Your answer, for all who watch' : 'Answered, for all who watch' }}
+          {{ isAnswered(one) ? 'Answered, for all who watch' : 'Your answer, for all who watch' }}
           <textarea
             rows="2"
             maxlength="2000"
@@ -85,9 +99,18 @@ function goTo(samples: number) {
             @input="begun.write(one, ($event.target as HTMLTextAreaElement).value)"
           ></textarea>
         </label>
-        <n-button v-if="begun.isBegun(one)" class="send" type="primary" @click="answer(one)">
-          {{ begun.textOf(one).trim() === '' ? 'Take the answer back' : 'Answer' }}
-        </n-button>
+        <div class="send">
+          <span v-if="one.recording && !isShared(one)" class="note"
+            >Share what you record there, and it stands here.</span
+          >
+          <n-button :aria-label="`${recordLabel(one)}: ${one.question}`" @click="record(one)">
+            <template #icon><icon-microphone :size="18" /></template>
+            {{ recordLabel(one) }}
+          </n-button>
+          <n-button v-if="begun.isBegun(one)" type="primary" @click="answer(one)">
+            {{ begun.textOf(one).trim() === '' ? 'Take the answer back' : 'Answer' }}
+          </n-button>
+        </div>
       </li>
     </ol>
     <problem-text v-if="problem">{{ problem }}</problem-text>
@@ -141,7 +164,11 @@ li {
 }
 
 .send {
-  justify-self: end;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.7rem;
+  align-items: center;
+  justify-content: flex-end;
 }
 
 .note {

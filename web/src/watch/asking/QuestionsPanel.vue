@@ -17,6 +17,8 @@ const isSending = ref(false);
 const told = ref('');
 const problem = ref('');
 const { mayAsk, draft, answered, waiting } = props.questions;
+/** Whoever comes back goes on where they were; in a page of another site, it opens beside that. */
+const WHERE = window.top === window ? '_self' : '_blank';
 const hasAny = computed(() => answered.value.length + waiting.value.length > 0);
 
 async function send() {
@@ -62,11 +64,16 @@ async function send() {
         </button>
       </template>
       <h3 v-if="hasAny">Asked and answered</h3>
-      <button v-for="one in answered" :key="one.id" class="entry" @click="emit('seek', one.atSamples)">
-        <span class="time">{{ clockText(one.atSamples) }}</span>
-        <span dir="auto">{{ one.question }}</span>
-        <span class="said" dir="auto">{{ one.answer }}</span>
-      </button>
+      <template v-for="one in answered" :key="one.id">
+        <button class="entry" @click="emit('seek', one.atSamples)">
+          <span class="time">{{ clockText(one.atSamples) }}</span>
+          <span dir="auto">{{ one.question }}</span>
+          <span v-if="one.answer" class="said" dir="auto">{{ one.answer }}</span>
+        </button>
+        <a v-if="one.recording" class="plain recording" :href="`/w/${one.recording}`" :target="WHERE">
+          Watch your teacher’s answer
+        </a>
+      </template>
       <button v-for="one in waiting" :key="one.id" class="entry" @click="emit('seek', one.atSamples)">
         <span class="time">{{ clockText(one.atSamples) }}</span>
         <span dir="auto">{{ one.question }}</span>
@@ -118,6 +125,14 @@ label {
 
 .entry > :nth-child(n + 3) {
   grid-column: 2;
+}
+
+.recording {
+  display: inline-flex;
+  align-items: center;
+  justify-self: start;
+  margin: 0 0 0.6rem 0.4rem;
+  text-decoration: none;
 }
 
 .said {
