@@ -126,7 +126,7 @@ const finder = (db: Knex) => {
 
 const placeOf = ({ kind, text, at_samples, page }: LessonTextRow, words: readonly string[]): FoundPlace => ({
   kind,
-  text: excerptOf(text, words).text,
+  text: excerptOf(text, words),
   atSamples: at_samples === null ? null : Number(at_samples),
   page,
 });
