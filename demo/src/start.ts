@@ -1,8 +1,8 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { openDatabase } from '@kite-trail/server/database/open';
 import { hasTeachers } from '@kite-trail/server/accounts/accounts';
+import { ROOT } from '@kite-trail/server/place';
 import { Mailbox } from './mailbox/mailbox';
 import { showMailbox } from './mailbox/mailbox-page';
 import { StandInAccounts } from './school-accounts/stand-in';
@@ -10,8 +10,7 @@ import { ACCOUNTS } from './school-accounts/people';
 import { DEMO_TEACHER } from './teachers';
 
 /** Loads the demo data where there is none yet, then starts the server and says how to sign in. */
-const root = fileURLToPath(new URL('../..', import.meta.url));
-process.env.DATA_DIR ??= join(root, 'data', 'demo');
+process.env.DATA_DIR ??= join(ROOT, 'data', 'demo');
 mkdirSync(process.env.DATA_DIR, { recursive: true });
 const db = await openDatabase(join(process.env.DATA_DIR, 'kite-trail.sqlite'));
 const isNew = !(await hasTeachers(db));

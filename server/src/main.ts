@@ -2,7 +2,6 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { statfs } from 'node:fs/promises';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { hasTeachers } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
@@ -10,13 +9,13 @@ import { createApp } from './app';
 import { openDatabase } from './database/open';
 import { Delivery } from './mail/delivery';
 import { smtpPost } from './mail/post';
+import { ROOT } from './place';
 import { openIdAccounts } from './school-accounts/provider';
 import { keepTidy } from './work/tidying';
 import { ThreadedWork } from './work/work';
 
-const root = fileURLToPath(new URL('../..', import.meta.url));
 const port = Number(process.env.PORT ?? 4400);
-const dataFolder = process.env.DATA_DIR ?? join(root, 'data');
+const dataFolder = process.env.DATA_DIR ?? join(ROOT, 'data');
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
 
 mkdirSync(dataFolder, { recursive: true });
@@ -44,7 +43,7 @@ const app = createApp({
   delivery,
   accounts,
   sessionSecret: secret(),
-  webFolder: join(root, 'web/dist'),
+  webFolder: join(ROOT, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,
 });
 const isEmpty = !(await hasTeachers(db));

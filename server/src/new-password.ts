@@ -1,13 +1,13 @@
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { makeTicket } from './accounts/tickets';
 import { inTransaction } from './database/transaction';
 import { openDatabase } from './database/open';
 import type { TeacherRow } from './database/rows';
+import { ROOT } from './place';
 
 /** For whoever runs the server: a link by which a teacher sets a new password, such as the only keeper of the school. */
 const [, , email] = process.argv;
-const dataFolder = process.env.DATA_DIR ?? join(fileURLToPath(new URL('../..', import.meta.url)), 'data');
+const dataFolder = process.env.DATA_DIR ?? join(ROOT, 'data');
 const db = await openDatabase(process.env.DATABASE_URL ?? join(dataFolder, 'kite-trail.sqlite'));
 const teacher = email ? await db<TeacherRow>('teachers').where({ email: email.toLowerCase() }).first() : undefined;
 if (teacher) {

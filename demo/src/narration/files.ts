@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { DEMO_FOLDER } from '../place';
 
-const folder = new URL('../../narration/', import.meta.url);
+const folder = new URL('narration/', DEMO_FOLDER);
 
 export const narrationFile = (name: string): string => fileURLToPath(new URL(`${name}.ogg`, folder));
 export const timesFile = (name: string): string => fileURLToPath(new URL(`${name}.json`, folder));

@@ -10,11 +10,12 @@ import type { LessonRow } from '@kite-trail/server/database/rows';
 import { makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
 import type { Knex } from 'knex';
 import { SimulatedPen } from '../pen/simulated-pen';
+import { DEMO_FOLDER } from '../place';
 import { drawHarbour, HARBOUR_PX } from './harbour-picture';
 import { BLUE, draw, RED, write, type Writing } from './script';
 import { ellipse } from '../pen/letters';
 
-const shipped = (name: string) => readFileSync(new URL(`../../worksheet/${name}`, import.meta.url));
+const shipped = (name: string) => readFileSync(new URL(`worksheet/${name}`, DEMO_FOLDER));
 
 /** A4, on the storage grid; the worksheet's second page is shown across. */
 const UPRIGHT = { widthPt: 595.28125, heightPt: 841.90625 };

@@ -24,7 +24,7 @@ export class School {
 
   /** Starts a school with the demo data, or an empty one. */
   static async start(kind: 'demo' | 'empty' = 'demo', environment: Record<string, string> = {}): Promise<School> {
-    const program = kind === 'demo' ? 'demo/src/start.ts' : 'server/src/main.ts';
+    const program = kind === 'demo' ? 'server/dist/demo.js' : 'server/dist/main.js';
     const school = new School(
       await freePort(),
       mkdtempSync(join(tmpdir(), 'kite-trail-school-')),
@@ -60,7 +60,7 @@ export class School {
       DEMO_UNSHARED: '1',
       ...this.environment,
     };
-    const child = spawn(process.execPath, ['--import', 'tsx', this.program], { cwd: root, env, stdio: 'pipe' });
+    const child = spawn(process.execPath, ['--enable-source-maps', this.program], { cwd: root, env, stdio: 'pipe' });
     this.child = child;
     await new Promise<void>((resolve, reject) => {
       const hear = (text: Buffer) => {

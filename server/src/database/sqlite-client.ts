@@ -1,6 +1,7 @@
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import BetterSqlite3Client from 'knex/lib/dialects/better-sqlite3/index.js';
+import { threadProgram } from '../place';
 
 export interface Settings {
   filename: string;
@@ -36,9 +37,8 @@ class SqliteConnection {
   private broken: unknown = null;
 
   constructor(settings: Settings) {
-    this.worker = new Worker(new URL('../thread.mjs', import.meta.url), {
-      workerData: { program: new URL('./sqlite-thread.ts', import.meta.url).href, ...settings },
-    });
+    const { file, data } = threadProgram('sqlite-thread');
+    this.worker = new Worker(file, { workerData: { ...data, ...settings } });
     this.worker.on('message', (said: Said) => {
       this.waiting.shift()!.resolve(said);
       // An idle connection keeps no program from ending.

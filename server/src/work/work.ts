@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import pLimit from 'p-limit';
 import { Piscina } from 'piscina';
 import { RequestProblem } from '../http/problem';
+import { threadProgram } from '../place';
 import { doJob, type Asked, type Found, type JobName } from './jobs';
 
 /** Nothing that is asked for may take longer, once it has begun. */
@@ -52,9 +53,10 @@ export class ThreadedWork implements Work {
     address: string,
     private readonly longestMs = LONGEST_MS,
   ) {
+    const { file, data } = threadProgram('worker');
     this.threads = new Piscina({
-      filename: new URL('../thread.mjs', import.meta.url).href,
-      workerData: { program: new URL('./worker.ts', import.meta.url).href, address },
+      filename: file.href,
+      workerData: { ...data, address },
       // One is ready: it takes a while to begin.
       minThreads: 1,
       maxThreads: THREADS,
