@@ -13,6 +13,8 @@ const FIRST_PHASES = [
 ];
 const TAPS = 12;
 const PHASES = Float64Array.from([...FIRST_PHASES, FIRST_PHASES[1].toReversed(), FIRST_PHASES[0].toReversed()].flat());
+/** Between samples, sound is at most so many times as high as at them: where a phase's taps meet samples that are as high as theirs. */
+const MOST_BETWEEN = Math.max(...FIRST_PHASES.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0)));
 /** So far behind a sample its peaks are known. */
 const PEAK_DELAY = TAPS / 2;
 
@@ -22,8 +24,13 @@ class PeakFollower {
   private at = 0;
   private sinceLoud = TAPS;
 
-  /** @param least samples that are quieter have no peaks worth knowing */
-  constructor(private readonly least: number) {}
+  /** Samples that are quieter than this reach no peak worth knowing. */
+  private least = 0;
+
+  /** Peaks that are no higher are not worth knowing. */
+  ignoreUpTo(peak: number): void {
+    this.least = peak / MOST_BETWEEN;
+  }
 
   /** Takes a sample. @returns the peak around the one `PEAK_DELAY` before it; 0 where it is small */
   next(sample: number): number {
@@ -44,11 +51,16 @@ class PeakFollower {
 
 /** Measures the true peak of sound that streams in (ITU-R BS.1770-4, annex 2). */
 export class TruePeakMeter {
-  private readonly follower = new PeakFollower(0);
+  private readonly follower = new PeakFollower();
   private peak = 0;
 
   add(samples: Float32Array): void {
-    for (const sample of samples) this.peak = Math.max(this.peak, this.follower.next(sample));
+    for (let i = 0; i < samples.length; i++) {
+      const peak = this.follower.next(samples[i]);
+      if (peak <= this.peak) continue;
+      this.peak = peak;
+      this.follower.ignoreUpTo(peak);
+    }
   }
 
   /** The highest so far, in dBTP, as if silence followed; −Infinity of silence. */
@@ -68,8 +80,6 @@ export function truePeakDb(samples: Float32Array): number {
 /** How long before a peak it begins to turn down, and how soon it is up again. */
 const LOOK_AHEAD = CLOCK_HZ * 0.005;
 const RELEASE_SAMPLES = CLOCK_HZ * 0.08;
-/** Between samples, sound is at most about twice as high as at them. */
-const BETWEEN_SAMPLES = 0.5;
 
 /**
  * Turns sound down, smoothly and shortly before, where its true peak would pass a ceiling. Everything else stays as it is.
@@ -79,7 +89,7 @@ export class PeakLimiter {
   static readonly delaySamples = LOOK_AHEAD + PEAK_DELAY - 1;
 
   private readonly ceiling: number;
-  private readonly follower: PeakFollower;
+  private readonly follower = new PeakFollower();
   private readonly delayed = new Float32Array(PeakLimiter.delaySamples);
   /** Gains that would be enough at the last samples; those that may still be the least of them, in a queue. */
   private readonly queue: { n: number; gain: number }[] = [];
@@ -91,7 +101,7 @@ export class PeakLimiter {
   /** @param ceilingDb in dBTP */
   constructor(ceilingDb: number) {
     this.ceiling = 10 ** (ceilingDb / 20);
-    this.follower = new PeakFollower(this.ceiling * BETWEEN_SAMPLES);
+    this.follower.ignoreUpTo(this.ceiling);
   }
 
   /** Takes sound that follows on what came before. @returns as many samples as it was given */
