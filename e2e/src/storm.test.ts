@@ -55,7 +55,7 @@ describe('a storm', () => {
       const counted = (kind: string) => logbook.done.filter((one) => one.kind === kind).length;
       console.log(
         `done: ${['stroke', 'picture', 'take', 'cut'].map((kind) => `${counted(kind)} ${kind}s`).join(', ')}; ` +
-          `failed: ${JSON.stringify(logbook.faults)}; skipped ${logbook.skipped}; ` +
+          `failed: ${JSON.stringify(logbook.faults)}; skipped ${logbook.skipped}, not seen ${logbook.unseen}; ` +
           `lost of windows that went: ${JSON.stringify(missing)}`,
       );
       // Nothing it did can be refused.

@@ -3,12 +3,16 @@ import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { createCanvas } from '@napi-rs/canvas';
 import type { Browser } from 'puppeteer-core';
 import { Person } from './browser';
+import { colorAt } from './lessons';
 import type { School } from './school';
 
 /** Strokes lie on a grid, so that each is known by where it begins. */
 const COLUMNS = 40;
 const [LEFT, TOP, ACROSS, DOWN] = [0.08, 0.08, 0.021, 0.03];
 const ACTION_TIMEOUT_MS = 4000;
+const SEEN_WITHIN_MS = 2000;
+/** No paper, line or picture is as dark as ink. */
+const DARK = 90;
 
 const DONE = ['stroke', 'picture', 'cut', 'take'] as const;
 const FAULTS = ['network', 'server', 'session', 'window'] as const;
@@ -32,6 +36,8 @@ export interface Logbook {
   faults: Record<string, number>;
   /** Actions that found no way, such as writing while another window was thought to record. */
   skipped: number;
+  /** Strokes that left no ink. */
+  unseen: number;
 }
 
 export const placeOfStroke = (n: number): [number, number] => [
@@ -44,7 +50,7 @@ export const placeOfStroke = (n: number): [number, number] => [
  * is well again, and the person comes back.
  */
 export class Storm {
-  readonly logbook: Logbook = { done: [], windowsGoneMs: [], faults: {}, skipped: 0 };
+  readonly logbook: Logbook = { done: [], windowsGoneMs: [], faults: {}, skipped: 0, unseen: 0 };
   private readonly random: () => number;
   private readonly faultsToCome: (typeof FAULTS)[number][] = [];
   private readonly actionsToCome: (typeof ACTIONS)[number][] = [];
@@ -217,8 +223,18 @@ export class Storm {
       const n = this.strokes++;
       const [u, v] = placeOfStroke(n);
       await this.teacher.stroke([u, v], [u + ACROSS / 2, v + DOWN / 2], 4);
-      this.note('stroke', n);
+      if (await this.isInk(u + ACROSS / 4, v + DOWN / 4)) this.note('stroke', n);
+      else this.logbook.unseen++;
     }
+  }
+
+  /** Whether ink is to be seen at a place. Where a dialog came over the page meanwhile, nothing was written, as everybody sees. */
+  private async isInk(u: number, v: number): Promise<boolean> {
+    for (const untilMs = Date.now() + SEEN_WITHIN_MS; Date.now() < untilMs;) {
+      const [red, green, blue] = await colorAt(this.teacher, u, v);
+      if (Math.max(red, green, blue) < DARK) return true;
+    }
+    return false;
   }
 
   private async bringIn(): Promise<void> {
