@@ -6,7 +6,7 @@ import { CONTENTS, traits } from '../lesson/content';
 import type { Frame } from '../lesson/frame';
 import { POINTERS, type ArrangedPiece, type Change, type Mark } from '../lesson/mark';
 import type { Matrix } from '../lesson/matrix';
-import { NEW, PEN_KINDS, type Pen, type Piece, type Stroke } from '../lesson/piece';
+import { BROADEST_INK_PT, NEW, PEN_KINDS, type Pen, type Piece, type Stroke } from '../lesson/piece';
 import type { RectPt } from '../lesson/rect';
 import { page } from './lesson';
 import { assetId, color, pageId, PIECE_ID } from './primitives';
@@ -22,7 +22,6 @@ const ODD = 'This cannot be kept, so it was not made. Try it another way.';
 /** Stacking places run out after so many. */
 const MOST_Z = 2 ** 40;
 const MOST_SINGLE = 3.4e38;
-const BROADEST_INK_PT = 1000;
 
 /** Why a change cannot be made, in words for the teacher; `null` where it can. */
 export function changeProblem(change: Change): string | null {

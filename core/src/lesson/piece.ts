@@ -17,6 +17,9 @@ export const PEN_KINDS = [
   'fading',
 ] as const;
 
+/** No ink is broader. */
+export const BROADEST_INK_PT = 1000;
+
 /** What made a stroke. The colour is `#rrggbb`. */
 export interface Pen {
   kind: (typeof PEN_KINDS)[number];

@@ -16,6 +16,7 @@ import { useLesson } from '../lesson/lesson';
 import { usePages } from '../pages/pages';
 import { usePens } from '../board/pens/pens';
 import { useRecordingNow } from '../lesson/recording-now';
+import { isInkMl, strokesIn } from './ink-files';
 import { useSheetPictures } from './sheet-pictures';
 import { useNotices } from '../lesson/notices';
 import { ofLesson } from '../lesson/lesson-scope';
@@ -33,7 +34,7 @@ interface PdfChoice {
   file: File;
 }
 
-/** Brings pictures and PDFs into the lesson, from wherever they come. */
+/** Brings pictures, PDFs and ink into the lesson, from wherever they come. */
 export const useBringIn = ofLesson(() => {
   const desk = useDesk();
   const files = useFiles();
@@ -58,11 +59,27 @@ export const useBringIn = ofLesson(() => {
     for (const file of given) {
       try {
         if (await isPdf(file)) await openPdf(file).then(decided);
+        else if (await isInkMl(file)) await placeInk(file);
         else await place(file.name, await preparePicture(file), at);
       } catch (error) {
         problem.value = `${file.name || 'The picture'}: ${(error as Error).message}`;
       }
     }
+  }
+
+  /** Puts the ink of a file on the page shown, and takes hold of it; the ink of several canvases on new pages, one each. */
+  async function placeInk(file: File): Promise<void> {
+    const { page } = shownPage(desk.scene!);
+    const bringing = { page: pageRect(page), pen: { ...pens.heldPen }, z: desk.nextZ() };
+    const [strokes, ...others] = await strokesIn(file, bringing);
+    if (others.length > 0) {
+      const { widthPt, heightPt, paper } = page;
+      const blank = () => blankPage(nanoid(12) as PageId, { widthPt, heightPt }, { ...paper, picture: null });
+      return pages.insert([strokes, ...others].map((pieces): PageState => ({ page: blank(), pieces })));
+    }
+    desk.change({ kind: 'place', page: page.id, pieces: strokes });
+    pens.held = 'hold';
+    selection.hold(strokes.map(({ id }) => id));
   }
 
   /** Takes a picture of a screen or window, and lets the part wanted be chosen. */

@@ -34,7 +34,7 @@ import WorkProgress from '../controls/WorkProgress.vue';
 /** What pages are made of, and what is done with what is held. While recording, and on a small screen, signs stand for words. */
 const props = defineProps<{ quiet?: boolean }>();
 
-const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml';
+const ACCEPTED = 'application/pdf,image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml,.inkml';
 
 const isNarrow = useMediaQuery('(max-width: 900px)');
 const bringIn = useBringIn();

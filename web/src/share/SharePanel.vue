@@ -12,11 +12,12 @@ import FromStudents from './FromStudents.vue';
 import LinksDialog from './links/LinksDialog.vue';
 import MailDialog from './mail/MailDialog.vue';
 import MailsTold from './mail/MailsTold.vue';
+import OpenInk from './OpenInk.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
 
-/** A link for students, and a video to keep. */
+/** A link for students, a video to keep, and the ink for other programs. */
 const lesson = useLesson();
 const sharing = useSharing();
 const film = useFilms().of('the lesson');
@@ -110,6 +111,7 @@ const exportVideo = () =>
           </n-button>
         </template>
       </div>
+      <open-ink />
       <problem-text v-if="sharing.problem || film.problem.value">
         {{ sharing.problem || film.problem.value }}
       </problem-text>

@@ -1,0 +1,202 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { InkPoints, MOST_PT } from '../../ink/points';
+import { PEN_KINDS } from '../../lesson/piece';
+import { FormatError } from '../bytes';
+import { readInkMl } from './read-inkml';
+import { writeInkMl, type WrittenInk, type WrittenStroke } from './write-inkml';
+
+const ink = (content: string) => `<?xml version="1.0"?><ink xmlns="http://www.w3.org/2003/InkML">${content}</ink>`;
+const only = (content: string) => {
+  const { traces } = readInkMl(ink(content));
+  expect(traces).toHaveLength(1);
+  return traces[0];
+};
+
+describe('InkML of other origin', () => {
+  it('may be no more than traces: X and Y, of a pixel each', () => {
+    // W3C InkML, section 2.2, the beginning of its example.
+    const { traces } = readInkMl(
+      ink('<trace>10 0, 9 14, 8 28, 7 42, 6 56</trace><trace>130 155, 144 159, 158 160</trace>'),
+    );
+    expect(traces.map(({ xPt }) => xPt)).toEqual([
+      [7.5, 6.75, 6, 5.25, 4.5],
+      [97.5, 108, 118.5],
+    ]);
+    expect(traces[0]).toMatchObject({ atMs: null, canvas: null, brush: { color: null, widthPt: null } });
+    expect(traces[0].sinceMs.every(Number.isNaN)).toBe(true);
+  });
+
+  it('says in what it is measured: by units, or by how fine its device is', () => {
+    const format = (x: string) =>
+      `<traceFormat><channel name="X" type="integer" ${x}/><channel name="Y" type="integer" units="mm"/></traceFormat>`;
+    const at = (x: string, more = '') =>
+      only(`<context><inkSource>${format(x)}${more}</inkSource></context><trace>254 25.4</trace>`);
+    expect(at('units="mm"').xPt[0]).toBeCloseTo(720, 6);
+    expect(at('units="mm"').yPt[0]).toBeCloseTo(72, 6);
+    const fine = '<channelProperty channel="X" name="resolution" value="1000" units="1/cm"/>';
+    expect(at('units="dev"', `<channelProperties>${fine}</channelProperties>`).xPt[0]).toBeCloseTo(7.2, 6);
+    expect(at('').xPt[0]).toBeCloseTo(190.5, 6);
+  });
+
+  it('has force within its limits, or as strong as its strongest', () => {
+    const force = (limits: string, text: string) =>
+      only(
+        `<context><traceFormat><channel name="X"/><channel name="Y"/><channel name="F" ${limits}/></traceFormat></context>
+        <trace>${text}</trace>`,
+      ).pressure;
+    expect(force('min="100" max="300"', '0 0 100, 0 0 250, 0 0 400')).toEqual([0, 0.75, 1]);
+    expect(force('', '0 0 1024, 0 0 512')).toEqual([1, 0.5]);
+    expect(force('', '0 0 .25')).toEqual([0.25]);
+  });
+
+  it('has its own times: of points, of traces, of clocks', () => {
+    const timed = `<definitions><timestamp xml:id="t" time="5000"/>
+      <timestamp xml:id="later" timestampRef="#t" timeOffset="250"/>
+      <context xml:id="c" timestampRef="#later"><traceFormat><channel name="X"/><channel name="Y"/>
+      <channel name="T" units="s"/></traceFormat></context></definitions>`;
+    const { traces } = readInkMl(
+      ink(
+        `${timed}<trace contextRef="#c" timeOffset="100">0 0 0, 1 1 .02</trace><trace contextRef="#c">0 0 2, 1 1 2.5</trace>`,
+      ),
+    );
+    expect(traces.map(({ atMs }) => atMs)).toEqual([5350, 7250]);
+    expect(traces.map(({ sinceMs }) => sinceMs)).toEqual([
+      [0, 20],
+      [0, 500],
+    ]);
+    expect(only('<trace duration="30" timeOffset="7">0 0, 1 1, 2 2, 3 3</trace>')).toMatchObject({
+      atMs: 7,
+      sinceMs: [0, 10, 20, 30],
+    });
+  });
+
+  it('hands contexts and brushes on: to groups within groups, by reference, and to all that follows', () => {
+    const { traces } = readInkMl(
+      ink(`<definitions>
+          <brush xml:id="fine"><brushProperty name="width" value="1" units="mm"/><brushProperty name="color" value="#FF0000"/></brush>
+          <brush xml:id="faint" brushRef="#fine"><brushProperty name="transparency" value="51"/></brush>
+          <canvas xml:id="first"/><canvas xml:id="second"/>
+          <context xml:id="a" canvasRef="#first" brushRef="#fine"/><context xml:id="b" contextRef="#a" canvasRef="#second"/>
+        </definitions>
+        <traceGroup contextRef="#a"><trace>0 0</trace><traceGroup brushRef="#faint"><trace>1 1</trace></traceGroup></traceGroup>
+        <context contextRef="#b"/><trace>2 2</trace>`),
+    );
+    expect(traces.map(({ canvas, brush }) => [canvas, brush.color, brush.opacity])).toEqual([
+      ['first', '#ff0000', null],
+      ['first', '#ff0000', 0.8],
+      ['second', '#ff0000', null],
+    ]);
+    expect(traces[0].brush.widthPt).toBeCloseTo(72 / 25.4, 9);
+  });
+
+  it('is mapped to its canvas by a matrix', () => {
+    const mapping = '<mapping type="affine"><affine>2 0 10, 0 3 -5</affine></mapping>';
+    const trace = only(`<context><canvasTransform>${mapping}</canvasTransform></context><trace>1 1, 2 3</trace>`);
+    expect(trace.xPt).toEqual([9, 10.5]);
+    expect(trace.yPt).toEqual([-1.5, 3]);
+  });
+
+  it('is joined where a trace goes on, and left out where the pen is in the air', () => {
+    const { traces } = readInkMl(
+      ink(`<trace xml:id="a" continuation="begin" timeOffset="0" duration="10">0 0, 1 1</trace>
+        <trace type="penUp">1 1, 5 5</trace>
+        <trace xml:id="b" priorRef="#a" continuation="end" timeOffset="50" duration="10">2 2, 3 3</trace>`),
+    );
+    expect(traces.map(({ xPt, sinceMs }) => [xPt, sinceMs])).toEqual([
+      [
+        [0, 0.75, 1.5, 2.25],
+        [0, 10, 50, 60],
+      ],
+    ]);
+  });
+
+  it.each([
+    ['<html/>', /no InkML/],
+    ['<ink', /not well-formed/],
+    ['', /not well-formed/],
+    ['<!DOCTYPE ink [<!ENTITY a "b">]><ink><trace>&a;</trace></ink>', /document type/],
+    ['<ink><trace>&bomb;</trace></ink>', /not well-formed/],
+    ['<ink><trace>a b</trace></ink>', /Point 1/],
+    ['<ink><context><traceFormat><channel name="Z"/></traceFormat></context><trace>1</trace></ink>', /no X and Y/],
+    [`${'<traceGroup>'.repeat(500)}`, /no InkML|nested|not well-formed/],
+    [`<ink>${'<traceGroup>'.repeat(500)}`, /nested too deeply/],
+    ['<ink><context xml:id="a" contextRef="#b"/><context xml:id="b" contextRef="#a"/></ink>', /circle/],
+  ])('that is none is refused with what is wrong: %s', (source, why) => {
+    expect(() => readInkMl(source)).toThrow(FormatError);
+    expect(() => readInkMl(source)).toThrow(why);
+  });
+
+  it('may have 100,000 traces, and no more', () => {
+    const many = (count: number) => ink('<trace>0 0, 1 1</trace>'.repeat(count));
+    expect(readInkMl(many(100_000)).traces).toHaveLength(100_000);
+    expect(() => readInkMl(many(100_001))).toThrow(/more than 100,000 traces/);
+  });
+});
+
+const place = fc.double({ min: -MOST_PT, max: MOST_PT, noNaN: true });
+const sample = fc.record({
+  xPt: place,
+  yPt: place,
+  pressure: fc.double({ min: 0, max: 1, noNaN: true }),
+  sinceMs: fc.integer({ min: 0, max: 3_600_000 }),
+});
+const stroke: fc.Arbitrary<WrittenStroke> = fc.record({
+  pen: fc.record({
+    kind: fc.constantFrom(...PEN_KINDS),
+    color: fc.integer({ min: 0, max: 0xffffff }).map((rgb) => `#${rgb.toString(16).padStart(6, '0')}`),
+    widthPt: fc.integer({ min: 1, max: 3000 }).map((steps) => steps / 32),
+  }),
+  opacity: fc.integer({ min: 0, max: 255 }).map((steps) => steps / 255),
+  points: fc
+    .array(sample, { minLength: 1, maxLength: 40 })
+    .map((samples) => InkPoints.from(samples.map((one, i) => ({ ...one, sinceMs: i === 0 ? 0 : one.sinceMs })))),
+  matrix: fc.constant(null),
+  atMs: fc.option(fc.integer({ min: 0, max: 1e9 }).map((samples) => samples / 48)),
+});
+const page: fc.Arbitrary<WrittenInk> = fc.record({
+  title: fc.string({ unit: 'binary' }),
+  rect: fc.record({ left: place, top: place, right: place, bottom: place }),
+  strokes: fc.array(stroke, { maxLength: 6 }),
+});
+
+describe('InkML of ours', () => {
+  it('reads back as it was written, stroke by stroke', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), fc.array(page, { maxLength: 4 }), (title, pages) => {
+        const read = readInkMl(writeInkMl(title, pages));
+        const written = pages.flatMap(({ strokes }, n) => strokes.map((one) => ({ ...one, canvas: `page-${n + 1}` })));
+        expect(read.traces).toHaveLength(written.length);
+        read.traces.forEach((trace, i) => {
+          const { pen, opacity, points, atMs, canvas } = written[i];
+          expect(trace.xPt).toEqual([...points.xPt]);
+          expect(trace.yPt).toEqual([...points.yPt]);
+          expect(trace.pressure.map((value) => Math.round(value * 255))).toEqual(
+            Array.from(points.pressure, (value) => Math.round(value * 255)),
+          );
+          expect(trace.sinceMs).toEqual([...points.sinceMs]);
+          if (atMs === null) expect(trace.atMs).toBe(0);
+          else expect(Math.abs(trace.atMs! - atMs)).toBeLessThan(1 / 96);
+          expect(trace.canvas).toBe(canvas);
+          expect(trace.brush).toEqual({
+            color: pen.color,
+            widthPt: pen.widthPt,
+            opacity: expect.closeTo(opacity, 9),
+            isHighlighter: pen.kind === 'highlighter',
+            pen: pen.kind,
+          });
+        });
+      }),
+    );
+  });
+
+  it('says where strokes lie now that were moved', () => {
+    const points = InkPoints.from([{ xPt: 10, yPt: 20, pressure: 1, sinceMs: 0 }]);
+    const pen = { kind: 'pen', color: '#000000', widthPt: 1 } as const;
+    const moved = { pen, opacity: 1, points, matrix: [2, 0, 0, 2, 5, -5], atMs: null } as const;
+    const [trace] = readInkMl(
+      writeInkMl('', [{ title: '', rect: { left: 0, top: 0, right: 100, bottom: 100 }, strokes: [moved] }]),
+    ).traces;
+    expect([trace.xPt, trace.yPt]).toEqual([[25], [35]]);
+  });
+});

@@ -1,0 +1,73 @@
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { decodePieces } from '@kite-trail/core/formats/marks-coding';
+import { readInkMl } from '@kite-trail/core/formats/inkml/read-inkml';
+import type { Stroke } from '@kite-trail/core/lesson/piece';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openClassroom, type Classroom } from './support/classroom';
+import { openLesson, piecesOn } from './support/lessons';
+
+const TITLE = 'From chart to compass';
+let classroom: Classroom;
+const folder = mkdtempSync(join(tmpdir(), 'kite-trail-e2e-'));
+const file = join(folder, `${TITLE}.inkml`);
+
+beforeAll(async () => {
+  classroom = await openClassroom();
+  const devtools = await classroom.browser.target().createCDPSession();
+  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
+});
+afterAll(() => classroom?.close());
+
+const strokesOf = (pieces: { kind: string }[]) => pieces.filter((piece): piece is Stroke => piece.kind === 'stroke');
+
+describe('ink for other programs', () => {
+  it('is saved from Share, stroke by stroke, with the times at which each was written', async () => {
+    const { teacher, school } = classroom;
+    const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
+    await teacher.page.goto(`${school.url}/lesson/${lessons.find(({ title }) => title === TITLE)!.id}/share`);
+    await teacher.press('Save the ink');
+    await expect.poll(() => readdirSync(folder)).toEqual([`${TITLE}.inkml`]);
+    const { title, traces } = readInkMl(readFileSync(file, 'utf8'));
+    expect(title).toBe(TITLE);
+    expect(new Set(traces.map(({ canvas }) => canvas)).size).toBe(2);
+    expect(traces.length).toBeGreaterThan(20);
+    const begun = traces.map(({ atMs }) => atMs!);
+    expect(begun).toEqual(begun.toSorted((a, b) => a - b));
+    const { takes } = await openLesson(teacher);
+    expect(begun.at(-1)).toBeLessThan(takes[0].lengthSamples / 48);
+  });
+
+  it('comes back as it was, on a page for each canvas; of one canvas, on the page shown', async () => {
+    const { teacher } = classroom;
+    const { traces } = readInkMl(readFileSync(file, 'utf8'));
+    await classroom.makeLesson('Brought back');
+    await teacher.upload('Pictures and PDFs', file);
+    await expect.poll(async () => (await openLesson(teacher)).pages.length).toBe(3);
+    const { pages } = await openLesson(teacher);
+    const brought = pages.flatMap(({ pieces }) => strokesOf(decodePieces(Buffer.from(pieces, 'base64'))));
+    expect(brought.map(({ points }) => [...points.xPt])).toEqual(traces.map(({ xPt }) => xPt));
+    expect(brought.map(({ points }) => [...points.sinceMs])).toEqual(traces.map(({ sinceMs }) => sinceMs));
+    expect(brought.map(({ pen }) => pen.color)).toEqual(traces.map(({ brush }) => brush.color));
+
+    await classroom.makeLesson('From elsewhere');
+    const simple = '<ink xmlns="http://www.w3.org/2003/InkML"><trace>10 0, 90 140</trace><trace>5 5, 6 6</trace></ink>';
+    await teacher.drop('main', 'notes.xml', 'application/xml', Buffer.from(simple));
+    await expect.poll(async () => (await piecesOn(teacher)).length).toBe(2);
+    expect(strokesOf(await piecesOn(teacher)).map(({ points }) => [...points.xPt])).toEqual([
+      [7.5, 67.5],
+      [3.75, 4.5],
+    ]);
+  });
+
+  it('that is damaged changes nothing, and it is said what is wrong', async () => {
+    const { teacher } = classroom;
+    await classroom.makeLesson('Damaged');
+    await teacher.drop('main', 'torn.inkml', '', Buffer.from('<ink><trace>1 1, 2</trace></ink>'));
+    await teacher.sees('torn.inkml: Point 2 of a trace in this InkML file cannot be read.');
+    await teacher.drop('main', 'bomb.inkml', '', Buffer.from('<!DOCTYPE ink [<!ENTITY a "b">]><ink/>'));
+    await teacher.sees('bomb.inkml: This InkML file defines a document type, which is not read.');
+    expect(await piecesOn(teacher)).toEqual([]);
+  });
+});
