@@ -15,7 +15,7 @@ const only = (content: string) => {
 
 describe('InkML of other origin', () => {
   it('may be no more than traces: X and Y, of a pixel each', () => {
-    // W3C InkML, section 2.2, the beginning of its example.
+    // As the Recommendation begins its own example (from memory).
     const { traces } = readInkMl(
       ink('<trace>10 0, 9 14, 8 28, 7 42, 6 56</trace><trace>130 155, 144 159, 158 160</trace>'),
     );

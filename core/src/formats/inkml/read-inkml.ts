@@ -10,7 +10,7 @@ const MOST_TRACES = 100_000;
 /**
  * Reads the ink of an InkML document: traces with where, how strongly and when they were written, as far as it says. What is drawn with the
  * pen in the air is left out, and what continues an earlier trace is joined with it. Mappings that are not affine are not followed.
- * Source: W3C Recommendation "Ink Markup Language (InkML)", 20 September 2011.
+ * Source: W3C Recommendation "Ink Markup Language (InkML)", 20 September 2011; section numbers in this folder are from memory.
  * @throws FormatError where it is no InkML, or damaged
  */
 export function readInkMl(source: string): InkFile {

@@ -12,7 +12,7 @@ const pointsOf = (text: string, channels = XY) => {
 
 describe('the data of a trace', () => {
   it('is read as the Recommendation shows it, with differences and differences of these', () => {
-    // W3C InkML, section 3.2.1, its example of prefixes.
+    // W3C InkML, section 3.2.1, its example of prefixes: from memory; its values follow from the differences by arithmetic.
     const text = `1125 18432,'23'43,"7"-8,3-5,7 -3,6 2,6 8,3 6,2 4,*5,3 6,3 6`;
     expect(pointsOf(text)).toEqual([
       [1125, 18432],
