@@ -58,7 +58,6 @@ export async function openBrowser({ microphone, camera, profile, size }: OpenOpt
 
 /** What is there is found at once; a machine that is slowed down by others is given the time it takes. */
 const PATIENCE_MS = 60_000;
-const LOOKED_EVERY_MS = 50;
 
 /** A page with a person in front of it, who finds things by role and name. */
 export class Person {
@@ -81,36 +80,12 @@ export class Person {
   }
 
   /** Waits until something of this role and name is there, and gives it. */
-  async find(role: string, name: string): Promise<ElementHandle> {
-    let found: ElementHandle | null = null;
-    await this.until(async () => (found = await this.visible(role, name)) !== null, `${role} "${name}"`);
+  async find(role: string, name: string) {
+    const found = await this.patiently(
+      this.page.waitForSelector(accessible(role, name), { visible: true }),
+      `${role} "${name}"`,
+    );
     return found!;
-  }
-
-  private async visible(role: string, name: string): Promise<ElementHandle | null> {
-    const found = await this.page.$(accessible(role, name));
-    return found && (await found.isVisible()) ? found : null;
-  }
-
-  /**
-   * Looks again and again. Puppeteer's own waits would have all that is accessible worked out at each frame, which keeps a page from
-   * becoming what is waited for.
-   */
-  private async until(isSo: () => Promise<boolean>, awaited: string): Promise<void> {
-    const untilMs = Date.now() + PATIENCE_MS;
-    const wait = async () => {
-      for (;;) {
-        // In a page that is being left nothing can be looked for.
-        const failed = await isSo().then(
-          (is) => (is ? null : new Error('It is not so.')),
-          (error: Error) => error,
-        );
-        if (failed === null) return;
-        if (Date.now() > untilMs || this.page.isClosed()) throw failed;
-        await new Promise((resolve) => setTimeout(resolve, LOOKED_EVERY_MS));
-      }
-    };
-    await this.patiently(wait(), awaited);
   }
 
   /** Where a wait runs out, the test says what was to be seen instead. */
@@ -125,7 +100,6 @@ export class Person {
 
   /** Presses what has this name, once it is enabled, stands still and is covered by nothing, such as a dialog that goes. */
   async press(name: string, role = 'button'): Promise<void> {
-    await this.find(role, name);
     await this.patiently(
       this.page.locator(accessible(role, name)).filter(isOnTop).click(),
       `${role} "${name}" to press`,
@@ -150,7 +124,7 @@ export class Person {
     const { source, flags } = typeof text === 'string' ? { source: escaped(text), flags: '' } : text;
     const wait = this.page.waitForFunction(
       (pattern, how) => new RegExp(pattern, how).test(document.body.innerText),
-      { timeout: timeoutMs, polling: LOOKED_EVERY_MS },
+      { timeout: timeoutMs },
       source,
       flags,
     );
@@ -158,7 +132,7 @@ export class Person {
   }
 
   async isGone(role: string, name: string): Promise<void> {
-    await this.until(async () => (await this.visible(role, name)) === null, `end of ${role} "${name}"`);
+    await this.page.waitForSelector(accessible(role, name), { hidden: true });
   }
 
   async signIn(email: string, password: string): Promise<void> {
