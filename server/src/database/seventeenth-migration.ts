@@ -9,6 +9,5 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.schema.alterTable('questions', (table) => void table.dropIndex('answer_lesson'));
-  await knex.raw('ALTER TABLE questions DROP COLUMN answer_lesson');
+  await knex.schema.alterTable('questions', (table) => void table.dropColumn('answer_lesson'));
 }
