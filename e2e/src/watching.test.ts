@@ -45,6 +45,26 @@ describe('whoever opens a link', () => {
   });
 });
 
+describe('a phone on a slow network', () => {
+  it('plays, shows what is written, and goes on from where it is sent', async () => {
+    const phone = await Person.at(await classroom.browser.createBrowserContext(), 'about:blank');
+    await phone.page.setViewport({ width: 360, height: 740 });
+    const devtools = await phone.page.createCDPSession();
+    await devtools.send('Network.enable');
+    const half = 500_000 / 8;
+    const slow = { offline: false, latency: 150, downloadThroughput: half, uploadThroughput: half };
+    await devtools.send('Network.emulateNetworkConditions', slow);
+    await phone.page.goto(student.page.url(), { waitUntil: 'domcontentloaded' });
+    await phone.press('Play');
+    await expect.poll(() => secondsWatched(phone)).toBeGreaterThan(2);
+    await expect.poll(async () => (await lowestInk(phone)).y).toBeGreaterThan(0);
+    // Before the first halt.
+    await dragTo(phone, 20);
+    await expect.poll(() => secondsWatched(phone)).toBeGreaterThan(21);
+    await phone.page.close();
+  });
+});
+
 describe('a phone held upright', () => {
   it('has the pages below the controls, and goes to where one is explained', async () => {
     await student.press('Page 2');
@@ -82,8 +102,8 @@ describe('a phone held upright', () => {
 const keptLessons = () => student.page.evaluate(async () => (await caches.keys()).length);
 
 /** The lowest place on the page where something is written; and whether a place is written on just now. */
-const lowestInk = () =>
-  student.page.$eval('canvas[role=img]', (element) => {
+const lowestInk = ({ page } = student) =>
+  page.$eval('canvas[role=img]', (element) => {
     const canvas = element as HTMLCanvasElement;
     const { data, width } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
     const at = data.findLastIndex((value, i) => i % 4 === 0 && value < 60);
