@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decodePieces } from '@kite-trail/core/formats/marks-coding';
@@ -56,6 +56,18 @@ describe('ink for other programs', () => {
     await teacher.drop('main', 'notes.xml', 'application/xml', Buffer.from(simple));
     await expect.poll(async () => (await piecesOn(teacher)).length).toBe(2);
     expect(strokesOf(await piecesOn(teacher)).map(({ points }) => [...points.xPt])).toEqual([
+      [7.5, 67.5],
+      [3.75, 4.5],
+    ]);
+  });
+
+  it('is saved as it stands, also where nothing was recorded', async () => {
+    const { teacher } = classroom;
+    await teacher.press('Share');
+    await teacher.press('Save the ink');
+    const saved = join(folder, 'From elsewhere.inkml');
+    await expect.poll(() => existsSync(saved)).toBe(true);
+    expect(readInkMl(readFileSync(saved, 'utf8')).traces.map(({ xPt }) => xPt)).toEqual([
       [7.5, 67.5],
       [3.75, 4.5],
     ]);

@@ -28,6 +28,8 @@ const SHARE_OF_PAGE = 0.6;
 /** A picture is shown at this many of its pixels to a point, as long as it fits: about 192 to the inch. */
 const PX_PER_PT = 192 / 72;
 
+const tooManyPages = (count: number) => new Error(`It has ${count} pages; a lesson takes ${MOST_PAGES} at most.`);
+
 /** A PDF whose pages are being chosen. */
 interface PdfChoice {
   pdf: PdfDocument;
@@ -47,7 +49,7 @@ export const useBringIn = ofLesson(() => {
 
   const problem = useNotices().place('problem');
   const notice = useNotices().place('news');
-  /** The PDF that is being read; a large one takes a while. */
+  /** The PDF or the ink that is being read; a large one takes a while. */
   const opening = shallowRef<File | null>(null);
   const choice = shallowRef<PdfChoice | null>(null);
   /** A locked PDF waits for its password. */
@@ -69,17 +71,27 @@ export const useBringIn = ofLesson(() => {
 
   /** Puts the ink of a file on the page shown, and takes hold of it; the ink of several canvases on new pages, one each. */
   async function placeInk(file: File): Promise<void> {
-    const { page } = shownPage(desk.scene!);
-    const bringing = { page: pageRect(page), pen: { ...pens.heldPen }, z: desk.nextZ() };
-    const [strokes, ...others] = await strokesIn(file, bringing);
-    if (others.length > 0) {
-      const { widthPt, heightPt, paper } = page;
-      const blank = () => blankPage(nanoid(12) as PageId, { widthPt, heightPt }, { ...paper, picture: null });
-      return pages.insert([strokes, ...others].map((pieces): PageState => ({ page: blank(), pieces })));
+    opening.value = file;
+    try {
+      const canvases = await strokesIn(file, { page: pageRect(shownPage(desk.scene!).page), pen: { ...pens.heldPen } });
+      if (opening.value !== file) return;
+      if (canvases.length > MOST_PAGES) throw tooManyPages(canvases.length);
+      if (canvases.length > 1) return pages.insert(canvases.map((pieces) => ({ page: blankLike(), pieces })));
+      // Meanwhile something may have been written.
+      const under = desk.nextZ() - 1;
+      const pieces = canvases[0].map((stroke) => ({ ...stroke, z: under + stroke.z }));
+      desk.change({ kind: 'place', page: desk.scene!.shown, pieces });
+      pens.held = 'hold';
+      selection.hold(pieces.map(({ id }) => id));
+    } finally {
+      if (opening.value === file) opening.value = null;
     }
-    desk.change({ kind: 'place', page: page.id, pieces: strokes });
-    pens.held = 'hold';
-    selection.hold(strokes.map(({ id }) => id));
+  }
+
+  /** A page like the one shown, with nothing on it. */
+  function blankLike(): Page {
+    const { widthPt, heightPt, paper } = shownPage(desk.scene!).page;
+    return blankPage(nanoid(12) as PageId, { widthPt, heightPt }, { ...paper, picture: null });
   }
 
   /** Takes a picture of a screen or window, and lets the part wanted be chosen. */
@@ -120,7 +132,7 @@ export const useBringIn = ofLesson(() => {
       locked.value = null;
       if (pdf.pageCount > MOST_PAGES) {
         pdf.close();
-        throw new Error(`It has ${pdf.pageCount} pages; a lesson takes ${MOST_PAGES} at most.`);
+        throw tooManyPages(pdf.pageCount);
       }
       choice.value = { pdf, file };
     } catch (error) {

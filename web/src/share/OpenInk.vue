@@ -6,11 +6,13 @@ import { ref } from 'vue';
 import ProblemText from '../controls/ProblemText.vue';
 import { useAttempt } from '../controls/attempt';
 import { saveText } from '../device/save-file';
+import { useDesk } from '../lesson/desk';
 import { useLesson } from '../lesson/lesson';
 import { withInkMl } from '../workers/inkml';
 
-/** The lesson's ink for other programs. */
+/** The lesson's ink for other programs: on all pages as they stand, also where nothing is recorded yet. */
 const lesson = useLesson();
+const desk = useDesk();
 const { problem, attempt } = useAttempt();
 const isWriting = ref(false);
 
@@ -18,8 +20,7 @@ async function save() {
   isWriting.value = true;
   await attempt(async () => {
     const { title } = lesson.document!;
-    const { end, trail } = lesson.timeline!;
-    const pages = inkOfPages(end.pages, trail);
+    const pages = inkOfPages(desk.scene!.pages, lesson.timeline!.trail);
     saveText(`${title}.inkml`, 'application/inkml+xml', await withInkMl((inkMl) => inkMl.write(title, pages)));
   });
   isWriting.value = false;
@@ -29,7 +30,7 @@ async function save() {
 <template>
   <div class="way">
     <h2><icon-writing :size="22" /> Ink</h2>
-    <p class="note">InkML: every stroke with its colour, width, force and times, for other programs.</p>
+    <p class="note">InkML: the strokes on all pages with colour, width, force and times, for other programs.</p>
     <n-button :loading="isWriting" @click="save">Save the ink</n-button>
     <problem-text v-if="problem">{{ problem }}</problem-text>
   </div>

@@ -111,11 +111,11 @@ const exportVideo = () =>
           </n-button>
         </template>
       </div>
-      <open-ink />
       <problem-text v-if="sharing.problem || film.problem.value">
         {{ sharing.problem || film.problem.value }}
       </problem-text>
     </template>
+    <open-ink />
     <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
     <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />
   </section>

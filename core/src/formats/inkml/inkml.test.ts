@@ -2,8 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { InkPoints, MOST_PT } from '../../ink/points';
 import { PEN_KINDS } from '../../lesson/piece';
+import { changeProblem } from '../../contract/change';
+import type { PageId, PieceId } from '../../lesson/ids';
 import { FormatError } from '../bytes';
+import type { InkTrace } from './ink-file';
 import { readInkMl } from './read-inkml';
+import { strokesOfInk } from './strokes-of-ink';
 import { writeInkMl, type WrittenInk, type WrittenStroke } from './write-inkml';
 
 const ink = (content: string) => `<?xml version="1.0"?><ink xmlns="http://www.w3.org/2003/InkML">${content}</ink>`;
@@ -48,6 +52,13 @@ describe('InkML of other origin', () => {
     expect(force('min="100" max="300"', '0 0 100, 0 0 250, 0 0 400')).toEqual([0, 0.75, 1]);
     expect(force('', '0 0 1024, 0 0 512')).toEqual([1, 0.5]);
     expect(force('', '0 0 .25')).toEqual([0.25]);
+    // What has limits is not measured by what has none.
+    const channels = (limits: string) => `<channel name="X"/><channel name="Y"/><channel name="F" ${limits}/>`;
+    const context = (limits: string) => `<context><traceFormat>${channels(limits)}</traceFormat></context>`;
+    const { traces } = readInkMl(
+      ink(`${context('max="4"')}<trace>0 0 2</trace>${context('')}<trace>0 0 512, 0 0 1024</trace>`),
+    );
+    expect(traces.map(({ pressure }) => pressure)).toEqual([[0.5], [0.5, 1]]);
   });
 
   it('has its own times: of points, of traces, of clocks', () => {
@@ -158,6 +169,57 @@ const page: fc.Arbitrary<WrittenInk> = fc.record({
   title: fc.string({ unit: 'binary' }),
   rect: fc.record({ left: place, top: place, right: place, bottom: place }),
   strokes: fc.array(stroke, { maxLength: 6 }),
+});
+
+describe('strokes that come in', () => {
+  const any = fc.double();
+  const trace: fc.Arbitrary<InkTrace> = fc
+    .record({
+      points: fc.array(fc.tuple(any, any, any, any), { maxLength: 20 }),
+      brush: fc.record({
+        color: fc.constantFrom(null, '#12ab34'),
+        widthPt: fc.option(fc.double({ min: 0, noNaN: true })),
+        opacity: fc.option(fc.double({ min: 0, max: 1, noNaN: true })),
+        isHighlighter: fc.boolean(),
+        pen: fc.constantFrom(null, 'no pen of ours', ...PEN_KINDS),
+      }),
+    })
+    .map(({ points, brush }) => {
+      const column = (n: number) => points.map((point) => point[n]);
+      const [xPt, yPt, pressure, sinceMs] = [0, 1, 2, 3].map(column);
+      return { xPt, yPt, pressure, sinceMs, brush, atMs: null, canvas: null };
+    });
+  const page = { left: -20, top: 0, right: 580, bottom: 800 };
+  const pen = { kind: 'pen', color: '#1f2a44', widthPt: 2 } as const;
+
+  it('can be placed, whatever a file says, and stay when they do', () => {
+    fc.assert(
+      fc.property(fc.array(trace, { maxLength: 8 }), (traces) => {
+        let ids = 0;
+        const strokes = strokesOfInk(traces, { page, pen, newId: () => `piece-${ids++}` as PieceId });
+        expect(changeProblem({ kind: 'place', page: 'page-one' as PageId, pieces: strokes })).toBe(null);
+        expect(strokes.every((stroke) => stroke.pen.kind !== 'fading')).toBe(true);
+      }),
+    );
+  });
+
+  it('lie on the page: where they were written, or made smaller in its middle', () => {
+    const at = (xPt: number[], yPt: number[]) => {
+      const { brush } = readInkMl(ink('<trace>0 0</trace>')).traces[0];
+      const columns = { pressure: xPt.map(() => NaN), sinceMs: xPt.map(() => NaN) };
+      const newId = () => 'piece-one' as PieceId;
+      return strokesOfInk([{ xPt, yPt, ...columns, brush, atMs: null, canvas: null }], { page, pen, newId })[0];
+    };
+    const here = at([0, 100], [5, 700]);
+    expect([[...here.points.xPt], [...here.points.yPt]]).toEqual([
+      [0, 100],
+      [5, 700],
+    ]);
+    expect([[...here.points.sinceMs], here.points.pressure[0]]).toEqual([[0, 8], expect.closeTo(0.5, 2)]);
+    const large = at([0, 6000], [0, 600]);
+    expect([...large.points.xPt]).toEqual([10, 550]);
+    expect([...large.points.yPt]).toEqual([373, 427]);
+  });
 });
 
 describe('InkML of ours', () => {

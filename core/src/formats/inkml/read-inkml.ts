@@ -1,7 +1,7 @@
 import { FormatError } from '../bytes';
 import type { InkFile, InkTrace } from './ink-file';
 import { DEFAULT_SETTING, Settings, type Setting } from './settings';
-import { evenForces, goOn, traceOf } from './traces';
+import { evenForces, goOn, isForceOpen, traceOf } from './traces';
 import { childrenNamed, readXml, type Element } from './xml';
 
 /** What one file may have: as many as a very full lesson. */
@@ -23,13 +23,15 @@ class Reading {
   readonly file: InkFile = { title: null, traces: [] };
   private readonly settings: Settings;
   private readonly traces = new Map<string, InkTrace>();
+  /** Those whose forces have no limits. */
+  private readonly open: InkTrace[] = [];
 
   constructor(ink: Element) {
     this.settings = new Settings(ink);
     const title = childrenNamed(ink, 'annotation').find(({ attributes }) => attributes.get('type') === 'title');
     this.file.title = title?.text.trim() || null;
     this.readGroup(ink, DEFAULT_SETTING);
-    evenForces(this.file.traces);
+    evenForces(this.open);
   }
 
   private readGroup(group: Element, around: Setting): void {
@@ -49,6 +51,7 @@ class Reading {
     const goesOn = prior !== undefined && element.attributes.has('continuation');
     if (goesOn) goOn(prior, trace);
     else this.add(trace);
+    if (!goesOn && isForceOpen(setting)) this.open.push(trace);
     const id = element.attributes.get('id');
     if (id !== undefined) this.traces.set(id, goesOn ? prior : trace);
   }

@@ -15,16 +15,14 @@ const FILLED = 0.9;
 export interface Bringing {
   page: RectPt;
   pen: Pen;
-  /** The stacking place of the first. */
-  z: number;
   newId: () => PieceId;
 }
 
 /**
  * The strokes of one canvas of an InkML file: where they were written, if that lies on the page; else as large as they fit, in its middle.
- * Traces without a point that says where it is are left out.
+ * Traces without a point that says where it is are left out. They lie upon one another in their order, from 1 on.
  */
-export function strokesOfInk(traces: readonly InkTrace[], { page, pen, z, newId }: Bringing): Stroke[] {
+export function strokesOfInk(traces: readonly InkTrace[], { page, pen, newId }: Bringing): Stroke[] {
   const samples = traces.map(samplesOf);
   const { scale, xPt, yPt } = fitting(samples, page);
   return traces.flatMap((trace, i) => {
@@ -32,7 +30,7 @@ export function strokesOfInk(traces: readonly InkTrace[], { page, pen, z, newId 
     const points = samples[i].map((one) => ({ ...one, xPt: one.xPt * scale + xPt, yPt: one.yPt * scale + yPt }));
     const stroke = newStroke({
       id: newId(),
-      z: z + i,
+      z: i + 1,
       pen: penOf(trace.brush, pen, scale),
       points: InkPoints.from(points),
     });

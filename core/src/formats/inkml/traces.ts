@@ -4,7 +4,7 @@ import type { InkTrace } from './ink-file';
 import type { MeantChannel, Setting } from './settings';
 import type { Element } from './xml';
 
-/** What a `<trace>` says, in points and milliseconds. Forces whose limits are not told stay as they are told. @throws FormatError */
+/** What a `<trace>` says, in points and milliseconds. Forces stay as they are told where it `isForceOpen`. @throws FormatError */
 export function traceOf({ attributes, text }: Element, setting: Setting): InkTrace {
   const { channels, brush, canvas, matrix, clockMs } = setting;
   const rows = readTraceData(text, channels);
@@ -42,12 +42,21 @@ function startOf(offsetMs: number, firstMs: number, clockMs: number): number | n
   return Number.isFinite(firstMs) ? clockMs + firstMs : null;
 }
 
-function withinLimits(value: number, { least, most }: MeantChannel): number {
-  if (most === null || most <= (least ?? 0)) return value;
-  return Math.min(1, Math.max(0, (value - (least ?? 0)) / (most - (least ?? 0))));
+/** Whether nothing says how strong a force can be. */
+export const isForceOpen = ({ channels }: Setting): boolean =>
+  channels.some((channel) => channel.name === 'F' && limitsOf(channel) === null);
+
+function limitsOf({ least, most }: MeantChannel): { from: number; range: number } | null {
+  const from = least ?? 0;
+  return most !== null && most > from ? { from, range: most - from } : null;
 }
 
-/** Where nothing says how strong a force can be, the strongest in the file is full pressure. */
+function withinLimits(value: number, channel: MeantChannel): number {
+  const limits = limitsOf(channel);
+  return limits ? Math.min(1, Math.max(0, (value - limits.from) / limits.range)) : value;
+}
+
+/** The strongest of forces that may be of any strength is full pressure; a file that counts to 1 means that. */
 export function evenForces(traces: readonly InkTrace[]): void {
   let strongest = 1;
   for (const { pressure } of traces) for (const value of pressure) if (value > strongest) strongest = value;
