@@ -59,7 +59,14 @@ export const takePlan = z.discriminatedUnion('kind', [
 
 export const takeName = line.max(80, 'Use at most 80 letters.');
 
-export const title = line.min(1, 'Give the lesson a name.').max(120, 'Use at most 120 letters.');
+const LONGEST_TITLE = 120;
+export const title = line
+  .min(1, 'Give the lesson a name.')
+  .max(LONGEST_TITLE, `Use at most ${LONGEST_TITLE} letters.`);
+
+/** A name made of another text, as long as a name may be, and with something behind it; it is not cut within a letter. */
+export const titleOf = (text: string, behind = ''): string =>
+  text.slice(0, LONGEST_TITLE - behind.length).replace(/\p{Surrogate}$/u, '') + behind;
 
 /** Under which others may use a lesson: all rights reserved, or a licence of Creative Commons' version 4.0. */
 export const LICENCES = [

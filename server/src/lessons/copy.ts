@@ -1,3 +1,4 @@
+import { titleOf } from '@kite-trail/core/contract/lesson';
 import type { LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { isDeepStrictEqual } from 'node:util';
 import type { Knex } from 'knex';
@@ -8,8 +9,7 @@ import { stateOf, type LessonState } from './changes';
 import { lessonOf, makeLesson, writtenPage, type WrittenPage } from './lessons';
 import { sceneNow } from './trails';
 
-const LONGEST_TITLE = 120;
-export const copiedTitle = ({ title }: LessonRow) => `${title.slice(0, LONGEST_TITLE - 7)} (copy)`;
+export const copiedTitle = ({ title }: LessonRow) => titleOf(title, ' (copy)');
 
 /** A lesson's pages as they stand: after all that was recorded, and what was changed since. */
 export interface StandingPages {

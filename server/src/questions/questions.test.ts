@@ -190,6 +190,13 @@ describe('an answer that is recorded', () => {
     expect((await open(await begin('gone'))).pages.map(({ page }) => page.id)).toEqual([first.id]);
   });
 
+  it('is called by its question, cut between letters', async () => {
+    await allow(true);
+    await ask('long', 4, `x${'\u{1f6f6}'.repeat(200)}`);
+    const { title } = await open(await begin('long'));
+    expect(title).toBe(`Answer: x${'\u{1f6f6}'.repeat(55)}`);
+  });
+
   it('is worked on by all who work on the lesson, and begun by nobody else', async () => {
     await allow(true);
     await ask('shared', 4, 'Why?');

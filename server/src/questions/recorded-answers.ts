@@ -1,3 +1,4 @@
+import { titleOf } from '@kite-trail/core/contract/lesson';
 import { filesOn } from '@kite-trail/core/lesson/files';
 import type { AssetId, LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import { shownPage } from '@kite-trail/core/lesson/scene';
@@ -55,7 +56,7 @@ export async function answerByRecording(
     .whereNull('binned_at')
     .first('lessons.id');
   if (begun) return begun.id;
-  const made = await makeLesson(db, teacher, titleOf(question), [page]);
+  const made = await makeLesson(db, teacher, titleOf(`Answer: ${question.replace(/\s+/g, ' ')}`), [page]);
   const files = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: lesson.id }).whereIn('asset_id', assets);
   for (const file of files) await db('lesson_assets').insert({ ...file, lesson_id: made.id });
   await lendTo(db, lesson, teacher);
@@ -75,6 +76,3 @@ async function questionIn(db: Knex, lesson: LessonRow, id: string): Promise<Ques
   if (!row) throw notFound('question');
   return row;
 }
-
-const LONGEST_TITLE = 120;
-const titleOf = (question: string): string => `Answer: ${question.replace(/\s+/g, ' ')}`.slice(0, LONGEST_TITLE);
