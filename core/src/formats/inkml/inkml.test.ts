@@ -219,6 +219,11 @@ describe('strokes that come in', () => {
     const large = at([0, 6000], [0, 600]);
     expect([...large.points.xPt]).toEqual([10, 550]);
     expect([...large.points.yPt]).toEqual([373, 427]);
+    const endless = at([-Number.MAX_VALUE, Number.MAX_VALUE], [Number.MAX_VALUE, Number.MAX_VALUE]);
+    expect([[...endless.points.xPt], [...endless.points.yPt]]).toEqual([
+      [10, 550],
+      [400, 400],
+    ]);
   });
 });
 

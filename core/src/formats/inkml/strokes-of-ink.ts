@@ -24,16 +24,11 @@ export interface Bringing {
  */
 export function strokesOfInk(traces: readonly InkTrace[], { page, pen, newId }: Bringing): Stroke[] {
   const samples = traces.map(samplesOf);
-  const { scale, xPt, yPt } = fitting(samples, page);
+  const { scale, onPage } = fitting(samples, page);
   return traces.flatMap((trace, i) => {
     if (samples[i].length === 0) return [];
-    const points = samples[i].map((one) => ({ ...one, xPt: one.xPt * scale + xPt, yPt: one.yPt * scale + yPt }));
-    const stroke = newStroke({
-      id: newId(),
-      z: i + 1,
-      pen: penOf(trace.brush, pen, scale),
-      points: InkPoints.from(points),
-    });
+    const points = InkPoints.from(samples[i].map(onPage));
+    const stroke = newStroke({ id: newId(), z: i + 1, pen: penOf(trace.brush, pen, scale), points });
     return [{ ...stroke, opacity: storableOpacity(trace.brush.opacity ?? 1) }];
   });
 }
@@ -52,8 +47,13 @@ const samplesOf = ({ xPt, yPt, pressure, sinceMs }: InkTrace): InkSample[] =>
       : [],
   );
 
-/** How ink is brought onto a page: `x' = scale · x + xPt`, and so for y. */
-function fitting(strokes: readonly InkSample[][], page: RectPt): { scale: number; xPt: number; yPt: number } {
+interface Fitting {
+  scale: number;
+  onPage: (sample: InkSample) => InkSample;
+}
+
+/** Halves are measured: the whole of what a file may say has no number. */
+function fitting(strokes: readonly InkSample[][], page: RectPt): Fitting {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const samples of strokes) {
     for (const { xPt, yPt } of samples) {
@@ -62,18 +62,21 @@ function fitting(strokes: readonly InkSample[][], page: RectPt): { scale: number
     }
   }
   const liesOnIt = left >= page.left && right <= page.right && top >= page.top && bottom <= page.bottom;
-  if (liesOnIt || left > right) return { scale: 1, xPt: 0, yPt: 0 };
-  const scale = Math.min(
-    1,
-    (FILLED * (page.right - page.left)) / (right - left),
-    (FILLED * (page.bottom - page.top)) / (bottom - top),
-  );
+  if (liesOnIt || left > right) return { scale: 1, onPage: (sample) => sample };
+  const [x, y] = [line(left, right), line(top, bottom)];
+  const [pageX, pageY] = [line(page.left, page.right), line(page.top, page.bottom)];
+  const scale = Math.min(1, (FILLED * pageX.half) / x.half, (FILLED * pageY.half) / y.half);
   return {
     scale,
-    xPt: (page.left + page.right - scale * (left + right)) / 2,
-    yPt: (page.top + page.bottom - scale * (top + bottom)) / 2,
+    onPage: (sample) => ({
+      ...sample,
+      xPt: (sample.xPt - x.middle) * scale + pageX.middle,
+      yPt: (sample.yPt - y.middle) * scale + pageY.middle,
+    }),
   };
 }
+
+const line = (from: number, to: number) => ({ middle: from / 2 + to / 2, half: to / 2 - from / 2 });
 
 function penOf({ color, widthPt, isHighlighter, pen }: InkBrush, usual: Pen, scale: number): Pen {
   // Ink that fades would not stay.
