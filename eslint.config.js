@@ -22,7 +22,7 @@ const TOOLS = [
   'workers',
 ];
 const STATE = ['app/outbox', 'app/session'];
-const LESSON = ['lesson', ...TOOLS, ...STATE, 'controls'];
+const LESSON = ['lesson', 'making', ...TOOLS, ...STATE, 'controls'];
 const PAGE = ['board', 'pages', 'bring-in', 'trail', ...LESSON];
 const STEP = ['page-bar', ...PAGE];
 const ROOMS = {
@@ -41,7 +41,17 @@ const ROOMS = {
   // The student's page knows nothing of the teacher's.
   watch: ['playback', 'pictures', 'look', 'device'],
   account: ['app/session', 'app/outbox', 'controls', 'device', 'look', 'server'],
-  home: [...STATE, 'bring-in/dropped-files', 'bring-in/waiting-files', 'set-aside', 'controls', 'look', 'server'],
+  making: [...TOOLS, 'controls'],
+  home: [
+    ...STATE,
+    'making',
+    'bring-in/dropped-files',
+    'bring-in/waiting-files',
+    'set-aside',
+    'controls',
+    'look',
+    'server',
+  ],
   // What lies around the page knows the lesson, and no step.
   lesson: [...PAGE, 'set-aside'],
   'set-aside': ['trail', ...LESSON],

@@ -2,6 +2,7 @@ declare module '@fontsource-variable/*';
 
 /** Synchronous access to a private file from a worker (WHATWG File System); the DOM types leave it to workers. */
 interface FileSystemSyncAccessHandle {
+  read(into: ArrayBufferView, options: { at: number }): number;
   write(data: ArrayBufferView, options: { at: number }): number;
   truncate(size: number): void;
   flush(): void;

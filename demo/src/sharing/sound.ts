@@ -7,6 +7,7 @@ import type { Edition } from '@kite-trail/core/trail/edition';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { listenTo } from '@kite-trail/web/workers/listening';
+import { BufferTarget } from 'mediabunny';
 import { makeSoundFile } from '@kite-trail/web/workers/sound-file';
 
 const LOUDNESS_STEP_SAMPLES = secondsToSamples(0.1);
@@ -34,7 +35,9 @@ export async function linkSoundOf(
     profiles.set(take, profileOf(await listenTo(url, { fromSamples: 0, toSamples: Infinity })));
   }
   const mastering = masteringOf(programme, sound, (take) => profiles.get(take));
-  const file = new Uint8Array(await makeSoundFile({ programme, urls, mastering }));
+  const target = new BufferTarget();
+  await makeSoundFile({ programme, urls, mastering, codec: 'aac' }, target);
+  const file = new Uint8Array(target.buffer!);
   for (const url of urls.values()) URL.revokeObjectURL(url);
   const toSamples = programmeLength(programme);
   const peaks = new Map([...profiles].map(([take, profile]) => [take, new PeakLevels(profile.peaks)]));

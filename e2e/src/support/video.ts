@@ -13,9 +13,21 @@ interface Stream {
 }
 
 /** What ffprobe says of a file. */
-export function probe(file: string): { streams: Stream[]; format: { duration: string; format_name: string } } {
+export function probe(file: string): {
+  streams: Stream[];
+  format: { duration: string; format_name: string; tags?: Record<string, string> };
+} {
   const args = ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file];
   return JSON.parse(execFileSync('ffprobe', args, { encoding: 'utf8' }));
+}
+
+/** The chapters that ffprobe finds in a file. */
+export function chaptersOf(file: string): { startSeconds: number; title: string }[] {
+  const args = ['-v', 'error', '-show_chapters', '-of', 'json', file];
+  const { chapters } = JSON.parse(execFileSync('ffprobe', args, { encoding: 'utf8' })) as {
+    chapters: { start_time: string; tags: { title: string } }[];
+  };
+  return chapters.map(({ start_time, tags }) => ({ startSeconds: Number(start_time), title: tags.title }));
 }
 
 /** What ffmpeg finds wrong with a file when it decodes all of it. */

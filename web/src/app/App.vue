@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { createLocale, darkTheme, enUS, NConfigProvider } from 'naive-ui';
-import { computed } from 'vue';
+import { computed, watch } from 'vue';
+import { useFilmOrders } from '../making/film/film-orders';
+import { useSession } from './session';
 import SignInAgain from './SignInAgain.vue';
 import { useEventListener } from '@vueuse/core';
 import { useOutbox } from './outbox';
@@ -10,6 +12,14 @@ import { themeOverrides } from './theme';
 // What is only here so far waits for the next visit, but the school does not have it.
 const outbox = useOutbox();
 useEventListener(window, 'beforeunload', (event) => outbox.secondsToSend > 0 && event.preventDefault());
+
+// Films that were ordered in a window that is gone go on in this one.
+const session = useSession();
+const films = useFilmOrders();
+watch(
+  () => session.teacher?.id,
+  (teacher) => (teacher ? void films.takeOver(teacher) : films.letGo()),
+);
 
 const { isDark, color } = useRoomLight();
 const overrides = computed(() => themeOverrides(color.value));

@@ -2,6 +2,7 @@
 import { NButton } from 'naive-ui';
 import { useRouter } from 'vue-router';
 import { useSession } from '../app/session';
+import MakingsStatus from '../making/MakingsStatus.vue';
 import OutboxStatus from '../set-aside/OutboxStatus.vue';
 
 /** Whose lessons these are, and whether all that was made here has been sent. */
@@ -21,6 +22,7 @@ async function signOut() {
     </router-link>
     <slot />
     <outbox-status />
+    <makings-status />
     <router-link v-if="session.teacher?.isKeeper" to="/teachers" class="who">Teachers</router-link>
     <router-link to="/account" class="who" :aria-label="`${session.teacher?.name}: your account`">{{
       session.teacher?.name

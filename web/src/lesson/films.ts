@@ -1,83 +1,89 @@
 import { encodePayload } from '@kite-trail/core/formats/payload';
-import type { Scene } from '@kite-trail/core/lesson/scene';
-import type { Programme } from '@kite-trail/core/trail/programme';
-import type { Trail } from '@kite-trail/core/trail/trail';
-import { onScopeDispose, ref, shallowRef } from 'vue';
+import { containerOf, filmSettings, USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
+import { placeCaptions } from '@kite-trail/core/trail/captions';
+import { placeChapters, type PlacedChapter } from '@kite-trail/core/trail/chapters';
+import { samplesToSeconds } from '@kite-trail/core/trail/clock';
+import { takesIn, type Programme } from '@kite-trail/core/trail/programme';
+import type { Timeline } from '@kite-trail/core/trail/timeline';
+import { checkedJson } from '@kite-trail/core/formats/bytes';
+import { computed, ref } from 'vue';
+import { useSession } from '../app/session';
+import { fileNameOf } from '../device/file-name';
+import { useKeptSetting } from '../device/kept-setting';
+import { canMakeFilms } from '../making/film/film-maker';
+import { useFilmOrders } from '../making/film/film-orders';
+import { newMakingId } from '../making/makings';
 import { useLesson } from './lesson';
-import { useVoices } from './voices';
-import { canMakeVideos, ProgrammeVideo } from '../playback/programme-video';
-import { servedMastering } from '../playback/served-sound';
 import { ofLesson } from './lesson-scope';
+import { useVoices } from './voices';
 
 /** What is to be seen and heard in a film. */
 interface Filmed {
-  name: string;
-  base: Scene;
-  trail: Trail;
+  /** Of what of the lesson it is. */
+  of: string;
+  title: string;
   programme: Programme;
+  timeline: Timeline;
 }
 
-/** The films that are made of the open lesson. They go on while the panel that began them is closed, until the lesson is left. */
+/** The films of the open lesson: what they are like, and how one is ordered. They are made whatever becomes of the lesson. */
 export const useFilms = ofLesson(() => {
-  const films = new Map<string, ReturnType<typeof filmOf>>();
-  const [lesson, voices] = [useLesson(), useVoices()];
+  const lesson = useLesson();
+  const voices = useVoices();
+  const orders = useFilmOrders();
+  const session = useSession();
+  const problem = ref('');
+  const kept = useKeptSetting<string>('kite-trail-film', '');
+  const settings = computed<FilmSettings>({
+    get: () => readSettings(kept.value),
+    set: (now) => (kept.value = JSON.stringify(now)),
+  });
 
-  /** The film of something, by a name of its own. */
-  function of(what: string): ReturnType<typeof filmOf> {
-    const film = films.get(what) ?? filmOf(lesson, voices);
-    films.set(what, film);
-    return film;
+  /** The chapters of a programme of the lesson, where they play in it. */
+  function chaptersOf(programme: Programme, timeline: Timeline): PlacedChapter[] {
+    const { recorded, edition } = lesson;
+    const pages = { shownFirst: timeline.base.shown, pages: timeline.pagesAtEnd };
+    return recorded ? placeChapters(pages, programme, recorded.takes, edition.chapters) : [];
   }
 
-  onScopeDispose(() => films.forEach((film) => film.cancel()));
+  /** Puts a film into the queue, of what is there now. @returns whether this browser can make it */
+  async function order({ of, title, programme, timeline }: Filmed, asked = settings.value): Promise<boolean> {
+    problem.value = canMakeFilms()
+      ? ''
+      : 'This browser cannot make videos. Use a current Chrome, Edge, Firefox or Safari. Links work in all.';
+    const { document, edition } = lesson;
+    const { teacher } = session;
+    if (problem.value || !document || !teacher) return false;
+    const heard = await voices.served(programme);
+    const chapters = chaptersOf(programme, timeline);
+    await orders.order(
+      {
+        id: newMakingId(),
+        teacher: teacher.id,
+        lesson: document.id,
+        of,
+        name: fileNameOf(title, `.${containerOf(asked.codec)}`),
+        title,
+        language: document.about.language,
+        settings: asked,
+        payload: encodePayload({ base: timeline.base, trail: timeline.trail }),
+        chapters: chapters.map((one) => ({ title: one.title, startSeconds: samplesToSeconds(one.startSamples) })),
+        cues: placeCaptions(programme, edition.captions).filter(({ text }) => text !== ''),
+        takes: [...takesIn(programme)],
+        orderedMs: Date.now(),
+      },
+      heard.urls.size > 0 ? heard : null,
+    );
+    return true;
+  }
 
-  return { of };
+  return { settings, problem, chaptersOf, order };
 });
 
-function filmOf(lesson: ReturnType<typeof useLesson>, voices: ReturnType<typeof useVoices>) {
-  /** From 0 to 1 while it is being made. */
-  const progress = ref<number | null>(null);
-  const film = shallowRef<{ url: string; name: string } | null>(null);
-  const problem = ref('');
-  let making: AbortController | null = null;
-
-  async function make(filmed: Filmed): Promise<void> {
-    problem.value = '';
-    film.value = null;
-    if (!canMakeVideos()) {
-      problem.value = 'This browser cannot make videos. Use a current Chrome, Edge or Safari. Links work in all.';
-      return;
-    }
-    progress.value = 0;
-    const abort = (making = new AbortController());
-    try {
-      const made = await madeFilm(filmed, abort.signal);
-      // Another one may have been begun since this one was given up.
-      if (making === abort) film.value = made;
-    } catch (error) {
-      if ((error as Error).name !== 'AbortError') problem.value = `The video was not made: ${(error as Error).message}`;
-    } finally {
-      if (making === abort) making = progress.value = null;
-    }
+function readSettings(text: string): FilmSettings {
+  try {
+    return checkedJson(text, filmSettings);
+  } catch {
+    return USUAL_FILM;
   }
-
-  /** @throws DOMException `AbortError` when it is given up */
-  async function madeFilm({ name, base, trail, programme }: Filmed, signal: AbortSignal) {
-    const payload = encodePayload({ base, trail });
-    const served = await voices.served(programme);
-    const mastering = await servedMastering(served, signal);
-    signal.throwIfAborted();
-    const video = new ProgrammeVideo(lesson.document!.id, payload, { programme, urls: served.urls, mastering });
-    video.onProgress = (done) => (progress.value = done);
-    signal.addEventListener('abort', () => video.cancel(), { once: true });
-    const fileName = `${name.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'lesson'}.mp4`;
-    return { url: URL.createObjectURL(await video.file), name: fileName };
-  }
-
-  function cancel(): void {
-    making?.abort(new DOMException('The video was given up.', 'AbortError'));
-    making = progress.value = null;
-  }
-
-  return { progress, film, problem, make, cancel };
 }

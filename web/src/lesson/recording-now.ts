@@ -1,6 +1,7 @@
 import type { Change } from '@kite-trail/core/lesson/mark';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
+import { useMakings } from '../making/makings';
 import { ofLesson } from './lesson-scope';
 
 type RecordingState = 'idle' | 'counting' | 'run-up' | 'recording' | 'paused' | 'ending';
@@ -19,6 +20,11 @@ export const useRecordingNow = ofLesson(() => {
   const isOn = computed(() => state.value === 'recording' || state.value === 'paused');
   /** Whether pens write now, as far as the recording is concerned. */
   const takesInk = computed(() => isIdle.value || (isOn.value && plan.value.kind !== 're-speak'));
+
+  // Whoever records has the machine for themselves.
+  const makings = useMakings();
+  watch(isIdle, (now) => (makings.isStoodBack = !now), { flush: 'sync' });
+  onScopeDispose(() => (makings.isStoodBack = false));
 
   /** States when something lies open that the teacher has to look at. */
   function pauseWhile(isOpen: () => boolean): void {

@@ -2,9 +2,10 @@
 import { NButton } from 'naive-ui';
 import { shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
-import WorkProgress from '../controls/WorkProgress.vue';
 import { useFilms } from '../lesson/films';
 import { momentText } from '../look/time';
+import MakingList from '../making/MakingList.vue';
+import { useMakings } from '../making/makings';
 import type { SetAside } from '../outbox/set-aside';
 import { useAudition } from '../trail/audition';
 import SetAsidePlayer from './SetAsidePlayer.vue';
@@ -14,7 +15,8 @@ import DialogCard from '../controls/DialogCard.vue';
 const { item } = defineProps<{ item: SetAside }>();
 
 const audition = useAudition();
-const { progress, film, problem: filmProblem, make } = useFilms().of(item.id);
+const films = useFilms();
+const makings = useMakings();
 const { problem, attempt } = useAttempt();
 /** What is played, over everything else. */
 const played = shallowRef<Awaited<ReturnType<typeof audition.refused>>>(null);
@@ -24,18 +26,15 @@ const makeVideo = () =>
   attempt(async () => {
     const found = await audition.refused(item);
     if (!found) return;
-    const { programme, timeline } = found;
-    const name = `Recording ${momentText(item.atMs)}`;
-    await make({ name, base: timeline.base, trail: timeline.trail, programme });
+    await films.order({ of: item.id, title: `Recording ${momentText(item.atMs)}`, ...found });
   });
 </script>
 
 <template>
   <n-button @click="play">Hear it</n-button>
   <n-button @click="makeVideo">Make a video</n-button>
-  <work-progress v-if="progress !== null" class="whole" :done="progress" label="Making the video" />
-  <a v-if="film" class="whole" :href="film.url" :download="film.name">Save {{ film.name }}</a>
-  <p v-if="problem || filmProblem" class="whole warned" role="alert">{{ problem || filmProblem }}</p>
+  <making-list class="whole" :list="makings.of(item.lesson, item.id)" />
+  <p v-if="problem || films.problem" class="whole warned" role="alert">{{ problem || films.problem }}</p>
   <dialog-card
     :show="played !== null"
     title="A recording that was set aside"

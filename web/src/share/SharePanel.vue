@@ -1,18 +1,19 @@
 <script setup lang="ts">
-import { IconDownload, IconLink, IconMail, IconMovie } from '@tabler/icons-vue';
+import { IconLink, IconMail } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import SharedAddress from '../controls/SharedAddress.vue';
-import { useFilms } from '../lesson/films';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
 import ClassPages from './ClassPages.vue';
+import FilmWay from './films/FilmWay.vue';
 import FromStudents from './FromStudents.vue';
 import LinksDialog from './links/LinksDialog.vue';
 import MailDialog from './mail/MailDialog.vue';
 import MailsTold from './mail/MailsTold.vue';
 import OpenInk from './OpenInk.vue';
+import SoundWay from './sound/SoundWay.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
@@ -20,8 +21,6 @@ import ProblemText from '../controls/ProblemText.vue';
 /** A link for students, a video to keep, and the ink for other programs. */
 const lesson = useLesson();
 const sharing = useSharing();
-const film = useFilms().of('the lesson');
-const { progress: exporting, film: video } = film;
 const link = computed(() => lesson.document?.link ?? null);
 const live = computed(() => (sharing.links ?? []).filter(({ state }) => state === 'live'));
 /** Some of those who watch see the lesson as it was before. */
@@ -38,14 +37,6 @@ async function knowClasses() {
 onMounted(sharing.load);
 // Whoever shares with a class for the first time gives it a page.
 watch(() => sharing.links, knowClasses, { immediate: true });
-
-const exportVideo = () =>
-  film.make({
-    name: lesson.document!.title,
-    base: lesson.recorded!.base,
-    trail: lesson.timeline!.trail,
-    programme: lesson.programme,
-  });
 </script>
 
 <template>
@@ -94,26 +85,9 @@ const exportVideo = () =>
         <work-progress v-if="sharing.progress !== null" label="Sharing" :done="sharing.progress" />
       </div>
       <from-students v-if="link" :classes="classes" />
-      <div class="way">
-        <h2><icon-movie :size="22" /> Video</h2>
-        <template v-if="exporting !== null">
-          <work-progress label="Making the video" :done="exporting" />
-          <p class="note">You can go on working meanwhile.</p>
-          <n-button @click="film.cancel()">Cancel</n-button>
-        </template>
-        <template v-else>
-          <a v-if="video" class="download" :href="video.url" :download="video.name">
-            <icon-download :size="22" /> Save {{ video.name }}
-          </a>
-          <p class="note">MP4, 1280 × 720, plays everywhere. Only the page is in the picture.</p>
-          <n-button :size="video ? 'medium' : 'large'" @click="exportVideo">
-            {{ video ? 'Make it again' : 'Make a video' }}
-          </n-button>
-        </template>
-      </div>
-      <problem-text v-if="sharing.problem || film.problem.value">
-        {{ sharing.problem || film.problem.value }}
-      </problem-text>
+      <film-way />
+      <sound-way />
+      <problem-text v-if="sharing.problem">{{ sharing.problem }}</problem-text>
     </template>
     <open-ink />
     <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
@@ -153,19 +127,6 @@ const exportVideo = () =>
 
 .stale {
   color: var(--kite-deep);
-}
-
-.download {
-  display: flex;
-  gap: 0.5rem;
-  align-items: center;
-  padding: 0.75rem 1rem;
-  font-weight: 650;
-  color: var(--on-tail);
-  text-decoration: none;
-  overflow-wrap: anywhere;
-  background: var(--tail);
-  border-radius: var(--radius);
 }
 
 .all {

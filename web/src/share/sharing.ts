@@ -12,7 +12,7 @@ import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useVoices } from '../lesson/voices';
-import { linkSound } from '../playback/served-sound';
+import { soundFileOf } from '../playback/served-sound';
 import { api } from '../server/api';
 import { toBase64 } from '../server/base64';
 import { assetIdOf, upload } from '../server/upload';
@@ -39,7 +39,8 @@ export const useSharing = ofLesson(() => {
     const { id, edit } = lesson.document!;
     const programme = partOf(lesson.programme, part);
     const served = await voices.served(programme);
-    const sound = served.urls.size > 0 ? await linkSound(served, (done) => (progress.value = done)) : null;
+    const sound =
+      served.urls.size > 0 ? await soundFileOf(served, 'aac', { onDone: (done) => (progress.value = done) }) : null;
     const named = sound && (await assetIdOf(sound));
     const about = { sound: named, loudness: sound ? loudnessOf(programme) : '', part: part && [...part] };
     const send = () => api.publish(id, edit.n, about);

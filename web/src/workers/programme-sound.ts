@@ -2,7 +2,18 @@ import { registerAacEncoder } from '@mediabunny/aac-encoder';
 import { masterProgramme, type Mastering } from '@kite-trail/core/sound/mastering';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
-import { AdtsOutputFormat, AudioSample, AudioSampleSource, NullTarget, Output, Quality } from 'mediabunny';
+import {
+  AdtsOutputFormat,
+  AudioSample,
+  AudioSampleSource,
+  NullTarget,
+  OggOutputFormat,
+  Output,
+  Quality,
+  WavOutputFormat,
+  type AudioEncodingConfig,
+  type OutputFormat,
+} from 'mediabunny';
 import { TakeSoundReader, type SoundUrls } from './take-sound-reader';
 
 /**
@@ -10,6 +21,8 @@ import { TakeSoundReader, type SoundUrls } from './take-sound-reader';
  * three decibels to peaks, at 64 mostly less than one.
  */
 const AAC_BITS_PER_SECOND = 64_000;
+/** Opus is as clear with fewer (RFC 7845's codec, at the rates its authors advise for speech in full band). */
+const OPUS_BITS_PER_SECOND = 48_000;
 
 /**
  * What the encoder puts before the first sample (its priming). Packets are dated earlier by as much, which the file
@@ -17,7 +30,35 @@ const AAC_BITS_PER_SECOND = 64_000;
  */
 const PRIMING_SAMPLES = 1024;
 
-/** An AAC packet, dated so that the programme's first sample is at zero. */
+/** What a programme's sound is encoded as: AAC-LC (ISO/IEC 14496-3), Opus (RFC 6716), or samples of 16 bits as they are. */
+export type SoundCodec = 'aac' | 'opus' | 'pcm-s16';
+
+interface Encoding {
+  config: AudioEncodingConfig;
+  /** Any that takes it will do: nothing is written. */
+  format: OutputFormat;
+  primingSamples: number;
+}
+
+const ENCODINGS: Record<SoundCodec, () => Encoding> = {
+  aac: () => ({
+    config: {
+      codec: 'aac',
+      fullCodecString: 'mp4a.40.2',
+      quality: new Quality({ bitrate: AAC_BITS_PER_SECOND }),
+    },
+    format: new AdtsOutputFormat(),
+    primingSamples: PRIMING_SAMPLES,
+  }),
+  opus: () => ({
+    config: { codec: 'opus', quality: new Quality({ bitrate: OPUS_BITS_PER_SECOND }) },
+    format: new OggOutputFormat(),
+    primingSamples: 0,
+  }),
+  'pcm-s16': () => ({ config: { codec: 'pcm-s16' }, format: new WavOutputFormat(), primingSamples: 0 }),
+};
+
+/** A packet of encoded sound, dated so that the programme's first sample is at zero. */
 export interface SoundPacket {
   data: Uint8Array;
   timestamp: number;
@@ -26,27 +67,31 @@ export interface SoundPacket {
   meta: EncodedAudioChunkMetadata | undefined;
 }
 
+/** A programme's sound that is to be encoded. */
+export interface SoundTask {
+  programme: Programme;
+  urls: SoundUrls;
+  mastering: Mastering;
+  codec: SoundCodec;
+}
+
 /**
- * Encodes a programme's sound as AAC-LC (ISO/IEC 14496-3), always with the packaged encoder: its priming is known, and
- * it sounds alike in all browsers.
+ * Encodes a programme's sound; as AAC always with the packaged encoder: its priming is known, and it sounds alike in all browsers.
  * @param onProgress hears how much is done (0 to 1), and may make the work wait
  */
 export async function encodeProgrammeSound(
-  programme: Programme,
-  urls: SoundUrls,
-  mastering: Mastering,
+  { programme, urls, mastering, codec }: SoundTask,
   onPacket: (packet: SoundPacket) => void | Promise<void>,
-  onProgress: (done: number) => void | Promise<void>,
+  onProgress: (done: number) => void | Promise<void> = () => {},
 ): Promise<void> {
-  registerAacEncoder();
+  if (codec === 'aac') registerAacEncoder();
+  const { config, format, primingSamples } = ENCODINGS[codec]();
   const source = new AudioSampleSource({
-    codec: 'aac',
-    fullCodecString: 'mp4a.40.2',
-    quality: new Quality({ bitrate: AAC_BITS_PER_SECOND }),
+    ...config,
     onEncodedPacket: ({ data, timestamp, duration }, meta) =>
-      onPacket({ data, timestamp: timestamp - samplesToSeconds(PRIMING_SAMPLES), duration, meta }),
+      onPacket({ data, timestamp: timestamp - samplesToSeconds(primingSamples), duration, meta }),
   });
-  const output = new Output({ format: new AdtsOutputFormat(), target: new NullTarget() });
+  const output = new Output({ format, target: new NullTarget() });
   output.addAudioTrack(source);
   await output.start();
   const length = programmeLength(programme);

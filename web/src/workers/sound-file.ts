@@ -1,31 +1,38 @@
-import type { Mastering } from '@kite-trail/core/sound/mastering';
-import type { Programme } from '@kite-trail/core/trail/programme';
-import { BufferTarget, EncodedAudioPacketSource, EncodedPacket, Mp4OutputFormat, Output } from 'mediabunny';
-import { encodeProgrammeSound, type SoundPacket } from './programme-sound';
-import type { SoundUrls } from './take-sound-reader';
+import {
+  EncodedAudioPacketSource,
+  EncodedPacket,
+  Mp4OutputFormat,
+  OggOutputFormat,
+  Output,
+  WavOutputFormat,
+  type OutputFormat,
+  type Target,
+} from 'mediabunny';
+import { encodeProgrammeSound, type SoundCodec, type SoundPacket, type SoundTask } from './programme-sound';
 
-/** A programme's sound is to be made one AAC file, for a link. */
-export interface SoundTask {
-  programme: Programme;
-  urls: SoundUrls;
-  mastering: Mastering;
-}
+const FORMATS: Record<SoundCodec, () => OutputFormat> = {
+  aac: () => new Mp4OutputFormat({ fastStart: 'in-memory' }),
+  opus: () => new OggOutputFormat(),
+  'pcm-s16': () => new WavOutputFormat(),
+};
 
-/** Makes a programme's sound one MP4 file. @param onPacket hears each packet of it, in turn */
+/**
+ * Makes a programme's sound one file: MP4, Ogg or WAV.
+ * @param onPacket hears each packet of it, in turn
+ * @param onProgress hears how much is done (0 to 1), and may make the work wait
+ */
 export async function makeSoundFile(
-  { programme, urls, mastering }: SoundTask,
+  task: SoundTask,
+  target: Target,
   onPacket: (packet: SoundPacket) => void | Promise<void> = () => {},
-  onProgress: (done: number) => void = () => {},
-): Promise<ArrayBuffer> {
-  const target = new BufferTarget();
-  const output = new Output({ format: new Mp4OutputFormat({ fastStart: 'in-memory' }), target });
-  const source = new EncodedAudioPacketSource('aac');
+  onProgress: (done: number) => void | Promise<void> = () => {},
+): Promise<void> {
+  const output = new Output({ format: FORMATS[task.codec](), target });
+  const source = new EncodedAudioPacketSource(task.codec);
   output.addAudioTrack(source);
   await output.start();
   await encodeProgrammeSound(
-    programme,
-    urls,
-    mastering,
+    task,
     async (packet) => {
       const { data, timestamp, duration, meta } = packet;
       await source.add(new EncodedPacket(data, 'key', timestamp, duration), meta);
@@ -34,5 +41,4 @@ export async function makeSoundFile(
     onProgress,
   );
   await output.finalize();
-  return target.buffer!;
 }

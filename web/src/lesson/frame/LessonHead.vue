@@ -13,6 +13,7 @@ import { STEPS, useSteps, type Step } from './steps';
 import ActionButton from '../../controls/ActionButton.vue';
 import KeptText from '../../controls/KeptText.vue';
 import SetAsideRecording from '../../set-aside/SetAsideRecording.vue';
+import MakingsStatus from '../../making/MakingsStatus.vue';
 import OutboxStatus from '../../set-aside/OutboxStatus.vue';
 
 /** The lesson's name, the steps of making it, and whether all of it is saved. */
@@ -57,6 +58,7 @@ async function rename(to: string) {
     >
       <template #recording="{ item }"><set-aside-recording :item="item" /></template>
     </outbox-status>
+    <makings-status v-if="!recording.isOn" />
     <action-button
       name="Audience window"
       title="A second window with the page alone, for a projector"

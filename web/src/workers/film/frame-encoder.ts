@@ -1,23 +1,36 @@
+import { bitsPerSecond, codecName, pictureSize, type FilmSettings } from '@kite-trail/core/film/settings';
 import type { I420Picture } from '@kite-trail/core/paint/i420';
 import { EncodedPacket, EncodedVideoPacketSource } from 'mediabunny';
 
 /** Frames waiting for the encoder: enough to keep it busy while the next is painted. */
 const QUEUE = 6;
-const BITS_PER_SECOND = 2_500_000;
 const KEY_FRAME_SECONDS = 5;
 const MICROSECONDS = 1_000_000;
 /** BT.709 in limited range, as the pictures are converted. */
 const COLORS: VideoColorSpaceInit = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false };
 
-/** Encodes pictures as H.264 (High profile, level 3.1: 720p at 30 frames a second) for a file's video track. */
+/** How a browser's encoder is asked for a film. */
+export function encoderConfig(settings: FilmSettings): VideoEncoderConfig {
+  const { widthPx, heightPx } = pictureSize(settings);
+  const common = { codec: codecName(settings), width: widthPx, height: heightPx, bitrate: bitsPerSecond(settings) };
+  if (settings.codec === 'avc') {
+    // How to decode it is then said in the stream itself (ITU-T H.264, annex B): the other form's description is wrong in Firefox.
+    return { ...common, latencyMode: 'quality', avc: { format: 'annexb' } };
+  }
+  // Pages are drawn, not filmed: encoders have tools for that, and are many times faster without those for the other.
+  return { ...common, latencyMode: 'realtime', contentHint: 'text' };
+}
+
+/** Encodes pictures for a file's video track. */
 export class FrameEncoder {
-  readonly source = new EncodedVideoPacketSource('avc');
+  readonly source: EncodedVideoPacketSource;
   private readonly encoder: VideoEncoder;
   private writing = Promise.resolve();
   private lastKeySeconds = -Infinity;
   private failure: unknown = null;
 
-  constructor({ widthPx, heightPx }: { widthPx: number; heightPx: number }) {
+  constructor(settings: FilmSettings) {
+    this.source = new EncodedVideoPacketSource(settings.codec);
     this.encoder = new VideoEncoder({
       output: (chunk, meta) => {
         const packet = EncodedPacket.fromEncodedChunk(chunk);
@@ -25,15 +38,7 @@ export class FrameEncoder {
       },
       error: (error) => (this.failure = error),
     });
-    this.encoder.configure({
-      codec: 'avc1.64001f',
-      width: widthPx,
-      height: heightPx,
-      bitrate: BITS_PER_SECOND,
-      latencyMode: 'quality',
-      // How to decode it is then said in the stream itself (ITU-T H.264, annex B): the other form's description is wrong in Firefox.
-      avc: { format: 'annexb' },
-    });
+    this.encoder.configure(encoderConfig(settings));
   }
 
   /** Encodes a picture that is shown from one moment to another. Settles when there is room for the next. */
@@ -61,5 +66,10 @@ export class FrameEncoder {
     await this.writing;
     this.encoder.close();
     this.source.close();
+  }
+
+  /** Gives it up. */
+  abandon(): void {
+    if (this.encoder.state !== 'closed') this.encoder.close();
   }
 }

@@ -1,0 +1,66 @@
+import { shownPage } from '../lesson/scene';
+import type { Placement } from '../paint/surface';
+import { CLOCK_HZ, samplesToSeconds } from '../trail/clock';
+import type { Stretch } from '../trail/edit';
+import type { Moment, Timeline } from '../trail/timeline';
+
+/** Frames that are encoded together: the first of them can be decoded without those before. */
+export interface FilmPart {
+  /** Indices at the film's rate; each is shown until the next. */
+  frames: readonly number[];
+  /** Until when its last one is shown, on the trail's clock. */
+  untilSeconds: number;
+}
+
+/** Enough that encoders are seldom begun anew, and few enough that little is lost when one is. */
+const FRAMES_A_PART = 200;
+
+/**
+ * Divides a film into parts that can be made one by one, side by side, and after a break.
+ * @param cues what is drawn into the picture while it lasts
+ * @returns parts with all frames in which something changes, in order; the first begins at 0
+ */
+export function filmParts(timeline: Timeline, framesPerSecond: number, cues: readonly Stretch[] = []): FilmPart[] {
+  const lengthSeconds = samplesToSeconds(timeline.lengthSamples);
+  const last = Math.max(0, Math.ceil(lengthSeconds * framesPerSecond) - 1);
+  const ofCues = cues.flatMap(({ fromSamples, toSamples }) =>
+    [fromSamples, toSamples].map((samples) => Math.min(last, Math.ceil((samples / CLOCK_HZ) * framesPerSecond))),
+  );
+  const frames = [...new Set([...timeline.changedFrames(framesPerSecond), ...ofCues])].sort((a, b) => a - b);
+  return Array.from({ length: Math.ceil(frames.length / FRAMES_A_PART) }, (_, n) => {
+    const next = frames[(n + 1) * FRAMES_A_PART];
+    return {
+      frames: frames.slice(n * FRAMES_A_PART, (n + 1) * FRAMES_A_PART),
+      untilSeconds: next === undefined ? Math.max(lengthSeconds, (last + 1) / framesPerSecond) : next / framesPerSecond,
+    };
+  });
+}
+
+/** At arm's length a picture of 20 cm shows it as a millimetre: ink that grows by no more may wait for the next frame. */
+const HARDLY_OF_HEIGHT = 1 / 180;
+/** Of fewer frames, none can be left out unseen. */
+const LEAST_FRAMES_PER_SECOND = 30;
+
+/**
+ * Whether a moment shows hardly more than the one before: a stroke that was being written goes on by less than a 180th of the picture's
+ * height. Whoever shows every second of such frames shows nothing later than by one frame, and no stroke's beginning later at all.
+ */
+export function isHardlyMore(
+  before: Moment,
+  after: Moment,
+  { pxPerPt }: Pick<Placement, 'pxPerPt'>,
+  { heightPx, framesPerSecond }: { heightPx: number; framesPerSecond: number },
+): boolean {
+  if (framesPerSecond < LEAST_FRAMES_PER_SECOND || before.scene !== after.scene) return false;
+  if (before.passing.length > 0 || after.passing.length > 0) return false;
+  const { pieces } = shownPage(after.scene);
+  const mostPt = (heightPx * HARDLY_OF_HEIGHT) / pxPerPt;
+  for (const [id, was] of before.growing) {
+    const stroke = pieces.findLast((piece) => piece.id === id);
+    if (stroke?.kind !== 'stroke' || was === 0) return false;
+    const { xPt, yPt, count } = stroke.points;
+    const is = after.growing.get(id) ?? count;
+    if (Math.hypot(xPt[is - 1] - xPt[was - 1], yPt[is - 1] - yPt[was - 1]) > mostPt) return false;
+  }
+  return true;
+}

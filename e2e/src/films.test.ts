@@ -1,0 +1,191 @@
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createFile, MP4BoxBuffer, type Movie } from 'mp4box';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
+import { chaptersOf, complaintsAbout, decodeFrames, decodeSound, probe } from './support/video';
+
+const COMPASS = 'From chart to compass';
+const CHAPTERS = ['The course on the chart', 'Variation and deviation', 'The sum', 'West is best'];
+const FIRST_SECONDS = 12.6;
+
+let classroom: Classroom;
+let teacher: Person;
+let address: string;
+const folder = mkdtempSync(join(tmpdir(), 'kite-trail-films-'));
+
+beforeAll(async () => {
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
+  const devtools = await classroom.browser.target().createCDPSession();
+  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
+  address = `${classroom.school.url}/lesson/${lessons.find(({ title }) => title === COMPASS)!.id}/share`;
+  await teacher.page.goto(address);
+});
+afterAll(() => classroom?.close());
+
+/** Saves a file that was made, and puts it away. */
+async function saved(name: string): Promise<string> {
+  await teacher.press(`Save ${name}`, 'link');
+  await expect.poll(() => readdirSync(folder)).toContain(name);
+  await teacher.press('Put away');
+  return join(folder, name);
+}
+
+/** Opens what lies behind “More”. */
+async function wanting(what: string): Promise<void> {
+  await (
+    await teacher.find('heading', 'Video')
+  ).evaluate((head) => head.closest('.way')!.querySelectorAll('button')[1].click());
+  await teacher.find('dialog', 'A video the way you want it');
+  await teacher.choose('What it shows', what);
+}
+
+const tick = async (name: string) => (await teacher.find('radio', name)).click();
+
+/** What an MP4 reader that is none of ours says. */
+function movieIn(file: string): Movie {
+  const reader = createFile();
+  let movie: Movie | null = null;
+  reader.onReady = (info) => (movie = info);
+  reader.appendBuffer(MP4BoxBuffer.fromArrayBuffer(new Uint8Array(readFileSync(file)).buffer, 0), true);
+  reader.flush();
+  if (!movie) throw new Error('It is no MP4.');
+  return movie;
+}
+
+describe('a video the way one wants it', () => {
+  it('is a WebM of a chapter, upright, with its captions in the file', async () => {
+    await wanting(`Chapter: ${CHAPTERS[0]}`);
+    await tick('WebM, AV1: the smallest, plays in browsers');
+    await tick('Upright, for phones');
+    await teacher.choose('Size', '480 × 854');
+    await teacher.press('Make this video');
+    const name = `${COMPASS} ${CHAPTERS[0]}.webm`;
+    const played = await (
+      await teacher.find('link', `Save ${name}`)
+    ).evaluate(async (link) => {
+      const video = document.createElement('video');
+      video.muted = true;
+      video.src = (link as HTMLAnchorElement).href;
+      await video.play();
+      return [video.videoWidth, video.videoHeight, video.duration];
+    });
+    expect(played).toEqual([480, 854, expect.closeTo(FIRST_SECONDS, 0)]);
+    const file = await saved(name);
+    expect(complaintsAbout(file)).toBe('');
+    const { streams, format } = probe(file);
+    expect(streams.map(({ codec_name }) => codec_name).slice(0, 2)).toEqual(['av1', 'opus']);
+    expect(streams).toHaveLength(3);
+    // As Matroska's codec registry names captions (RFC 9559 and its registry).
+    expect(readFileSync(file).includes('S_TEXT/WEBVTT')).toBe(true);
+    expect(Number(format.duration)).toBeCloseTo(FIRST_SECONDS, 0);
+    expect(chaptersOf(file)).toEqual([{ startSeconds: 0, title: CHAPTERS[0] }]);
+    expect(decodeSound(file).some((sample) => Math.abs(sample) > 0.05)).toBe(true);
+  });
+
+  it('is an MP4 with the lesson’s name before it, and captions below the page', async () => {
+    await wanting(`Chapter: ${CHAPTERS[0]}`);
+    await tick('MP4: plays everywhere');
+    await tick('Square');
+    await teacher.choose('Captions', 'In the picture, below the page');
+    await (await teacher.find('checkbox', 'The lesson’s name, for three seconds before it')).click();
+    await teacher.press('Make this video');
+    const file = await saved(`${COMPASS} ${CHAPTERS[0]}.mp4`);
+    expect(complaintsAbout(file)).toBe('');
+    const size = { width: 48, height: 48 };
+    const frames = decodeFrames(file, 2, size);
+    const brightest = (frame: Uint8Array, from: number, to: number) =>
+      Math.max(...frame.subarray(from * size.width, to * size.width));
+    const [title, page] = [frames[2], frames[7]];
+    // The title lies in the middle; of the page, its paper does; and below it captions come and go.
+    expect(brightest(title, 0, 12)).toBeLessThan(70);
+    expect(brightest(title, 18, 30)).toBeGreaterThan(90);
+    expect(brightest(page, 18, 24)).toBeGreaterThan(200);
+    const captions = frames.slice(6).map((frame) => brightest(frame, 42, 48));
+    expect(Math.max(...captions)).toBeGreaterThan(90);
+    const { format } = probe(file);
+    expect(Number(format.duration)).toBeCloseTo(FIRST_SECONDS + 3, 0);
+    expect(chaptersOf(file)).toEqual([{ startSeconds: 3, title: CHAPTERS[0] }]);
+    const silent = decodeSound(file).subarray(0, 2.9 * 48_000);
+    expect(silent.every((sample) => Math.abs(sample) < 0.01)).toBe(true);
+  });
+
+  it('has chapters, captions and its name where another reader finds them', async () => {
+    await wanting('The whole lesson');
+    await tick('Wide');
+    await teacher.choose('Captions', 'In the file, to switch on');
+    await (await teacher.find('checkbox', 'The lesson’s name, for three seconds before it')).click();
+    await teacher.press('Make this video');
+    const file = await saved(`${COMPASS}.mp4`);
+    expect(complaintsAbout(file)).toBe('');
+    expect(chaptersOf(file).map(({ title }) => title)).toEqual(CHAPTERS);
+    const movie = movieIn(file);
+    expect(movie.isProgressive).toBe(true);
+    expect(movie.tracks.map(({ codec }) => codec.split('.')[0])).toEqual(['avc1', 'mp4a', 'wvtt']);
+    expect(movie.tracks[2].nb_samples).toBeGreaterThan(10);
+    expect(probe(file).format.tags?.title).toBe(COMPASS);
+  });
+
+  it('is told to be too long where its end lies before its beginning', async () => {
+    await wanting('A stretch');
+    const slider = await teacher.find('slider', 'To 1:11');
+    await slider.focus();
+    await teacher.page.keyboard.press('Home');
+    await teacher.press('Make this video');
+    await teacher.sees('The stretch ends before it begins');
+    await teacher.press('Cancel');
+  });
+});
+
+describe('the queue', () => {
+  it('goes on at Home, in the next window when one is closed, and one after the other', async () => {
+    await wanting('Each chapter, a file of its own');
+    await teacher.choose('Size', '480 × 480');
+    await teacher.press('Make the videos');
+    await teacher.sees('Making 4 files');
+    await teacher.page.evaluate(() =>
+      (document.querySelector('.row [aria-label="Pause this"]') as HTMLElement).click(),
+    );
+    await teacher.sees('Paused');
+    await teacher.press('All lessons', 'link');
+    await teacher.sees('Making');
+    const gone = teacher.page;
+    teacher = await Person.at(classroom.browser, classroom.school.url);
+    await gone.close();
+    await teacher.sees('4 files made');
+    await teacher.press('4 files made');
+    for (const chapter of CHAPTERS) await teacher.find('link', `Save ${COMPASS} ${chapter}.mp4`);
+    const [first] = CHAPTERS;
+    await teacher.press(`Save ${COMPASS} ${first}.mp4`, 'link');
+    const file = join(folder, `${COMPASS} ${first}.mp4`);
+    await expect.poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4')).length).toBeGreaterThan(2);
+    expect(complaintsAbout(file)).toBe('');
+    await teacher.page.reload();
+    await teacher.press('4 files made');
+    for (let left = 4; left > 0; left--) await teacher.press('Put away');
+    await teacher.isGone('button', '1 file made');
+  });
+});
+
+describe('the sound alone', () => {
+  it.each([
+    ['M4A: plays everywhere', '.m4a', 'aac'],
+    ['Opus: the smallest', '.opus', 'opus'],
+    ['WAV: to work on', '.wav', 'pcm_s16le'],
+  ])('is a file with the lesson’s chapters: %s', async (kind, ending, codec) => {
+    await teacher.page.goto(address);
+    await teacher.choose('Kind of sound file', kind);
+    await teacher.press('Make the sound file');
+    const file = await saved(`${COMPASS}${ending}`);
+    expect(complaintsAbout(file)).toBe('');
+    const { streams, format } = probe(file);
+    expect(streams.map(({ codec_name }) => codec_name)).toEqual([codec]);
+    expect(Number(format.duration)).toBeCloseTo(71.9, 0);
+    const expected = ending === '.wav' ? [] : CHAPTERS;
+    expect(chaptersOf(file).map(({ title }) => title)).toEqual(expected);
+  });
+});

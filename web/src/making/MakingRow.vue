@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { IconArrowBarToUp, IconDownload, IconPlayerPause, IconPlayerPlay, IconRefresh, IconX } from '@tabler/icons-vue';
+import { computed } from 'vue';
+import ActionButton from '../controls/ActionButton.vue';
+import WorkProgress from '../controls/WorkProgress.vue';
+import { useMakings, type Making } from './makings';
+
+/** Something that is being made, or was: how far it is, and what can be done with it. */
+const { making } = defineProps<{ making: Making }>();
+const makings = useMakings();
+
+const MINUTE = 60;
+const waits = computed(() => makings.open.filter(({ state }) => state === 'waiting'));
+const isFirst = computed(() => waits.value[0]?.id === making.id);
+const left = computed(() => {
+  const { secondsLeft } = making;
+  if (secondsLeft === null) return '';
+  return secondsLeft < MINUTE ? `${secondsLeft} s left` : `${Math.ceil(secondsLeft / MINUTE)} min left`;
+});
+const state = computed(() => {
+  if (making.state === 'waiting') return 'Waiting for its turn';
+  if (making.state === 'paused') return 'Paused';
+  if (making.state === 'making') return makings.isStoodBack ? 'Waits while you record' : left.value || 'Being made';
+  return making.problem;
+});
+</script>
+
+<template>
+  <div class="row" :class="making.state" role="group" :aria-label="making.name">
+    <a v-if="making.url" class="save" :href="making.url" :download="making.name">
+      <icon-download :size="22" aria-hidden="true" /> <span dir="auto">Save {{ making.name }}</span>
+    </a>
+    <template v-else>
+      <span class="name" dir="auto">{{ making.name }}</span>
+      <span class="state" role="status">{{ state }}</span>
+      <work-progress
+        v-if="making.state !== 'failed'"
+        class="progress"
+        :label="`Making ${making.name}`"
+        :done="making.done"
+      />
+    </template>
+    <span class="actions">
+      <action-button
+        v-if="making.state === 'waiting' && !isFirst"
+        name="Make it next"
+        :icon="IconArrowBarToUp"
+        @click="makings.hurry(making.id)"
+      />
+      <action-button
+        v-if="making.state === 'making' || making.state === 'waiting'"
+        name="Pause this"
+        :icon="IconPlayerPause"
+        @click="makings.pause(making.id)"
+      />
+      <action-button
+        v-if="making.state === 'paused'"
+        name="Go on with this"
+        :icon="IconPlayerPlay"
+        @click="makings.goOn(making.id)"
+      />
+      <action-button
+        v-if="making.state === 'failed'"
+        name="Try again"
+        :icon="IconRefresh"
+        @click="makings.again(making.id)"
+      />
+      <action-button
+        :name="making.url || making.state === 'failed' ? 'Put away' : 'Cancel'"
+        :icon="IconX"
+        @click="makings.remove(making.id)"
+      />
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0.15rem 0.5rem;
+  align-items: center;
+}
+
+.name {
+  grid-column: 1;
+  overflow: hidden;
+  font-weight: 650;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.state {
+  grid-column: 1;
+  color: var(--ink-soft);
+  font-variant-numeric: tabular-nums;
+}
+
+.failed .state {
+  color: var(--kite-deep);
+}
+
+.progress {
+  grid-column: 1 / -1;
+}
+
+.actions {
+  display: flex;
+  grid-row: 1 / span 2;
+  grid-column: 2;
+}
+
+.save {
+  display: flex;
+  gap: 0.5rem;
+  grid-row: 1 / span 2;
+  align-items: center;
+  min-height: 44px;
+  padding: 0.5rem 0.9rem;
+  font-weight: 650;
+  color: var(--on-tail);
+  text-decoration: none;
+  overflow-wrap: anywhere;
+  background: var(--tail);
+  border-radius: var(--radius);
+}
+</style>

@@ -1,0 +1,11 @@
+import type { Gate } from './gate';
+
+/** What long work is told, and tells. */
+export interface Told {
+  /** It is given up. */
+  signal?: AbortSignal;
+  /** It is held up. */
+  gate?: Gate;
+  /** Hears how much is done, from 0 to 1. */
+  onDone?: (done: number) => void;
+}
