@@ -35,7 +35,7 @@ async function saved(name: string): Promise<string> {
   return join(folder, name);
 }
 
-/** Opens what lies behind “More”. */
+/** Opens what lies behind “More”. @param what the number of a chapter, or `whole`, `chapters`, `stretch` */
 async function wanting(what: string): Promise<void> {
   await (
     await teacher.find('heading', 'Video')
@@ -59,10 +59,10 @@ function movieIn(file: string): Movie {
 
 describe('a video the way one wants it', () => {
   it('is a WebM of a chapter, upright, with its captions in the file', async () => {
-    await wanting(`Chapter: ${CHAPTERS[0]}`);
+    await wanting('0');
     await tick('WebM, AV1: the smallest, plays in browsers');
     await tick('Upright, for phones');
-    await teacher.choose('Size', '480 × 854');
+    await teacher.choose('Size', '480');
     await teacher.press('Make this video');
     const name = `${COMPASS} ${CHAPTERS[0]}.webm`;
     const played = await (
@@ -88,10 +88,10 @@ describe('a video the way one wants it', () => {
   });
 
   it('is an MP4 with the lesson’s name before it, and captions below the page', async () => {
-    await wanting(`Chapter: ${CHAPTERS[0]}`);
+    await wanting('0');
     await tick('MP4: plays everywhere');
     await tick('Square');
-    await teacher.choose('Captions', 'In the picture, below the page');
+    await teacher.choose('Captions', 'drawn');
     await (await teacher.find('checkbox', 'The lesson’s name, for three seconds before it')).click();
     await teacher.press('Make this video');
     const file = await saved(`${COMPASS} ${CHAPTERS[0]}.mp4`);
@@ -102,22 +102,22 @@ describe('a video the way one wants it', () => {
       Math.max(...frame.subarray(from * size.width, to * size.width));
     const [title, page] = [frames[2], frames[7]];
     // The title lies in the middle; of the page, its paper does; and below it captions come and go.
-    expect(brightest(title, 0, 12)).toBeLessThan(70);
-    expect(brightest(title, 18, 30)).toBeGreaterThan(90);
+    expect(brightest(title, 0, 9)).toBeLessThan(70);
+    expect(brightest(title, 12, 36)).toBeGreaterThan(90);
     expect(brightest(page, 18, 24)).toBeGreaterThan(200);
     const captions = frames.slice(6).map((frame) => brightest(frame, 42, 48));
     expect(Math.max(...captions)).toBeGreaterThan(90);
-    const { format } = probe(file);
+    const { format, streams } = probe(file);
     expect(Number(format.duration)).toBeCloseTo(FIRST_SECONDS + 3, 0);
     expect(chaptersOf(file)).toEqual([{ startSeconds: 3, title: CHAPTERS[0] }]);
-    const silent = decodeSound(file).subarray(0, 2.9 * 48_000);
-    expect(silent.every((sample) => Math.abs(sample) < 0.01)).toBe(true);
+    // The sound begins where the lesson does, but for the packet that primes decoders.
+    expect(Number(streams.find((one) => one.codec_type === 'audio')!.start_time)).toBeCloseTo(3 - 1024 / 48_000, 3);
   });
 
   it('has chapters, captions and its name where another reader finds them', async () => {
-    await wanting('The whole lesson');
+    await wanting('whole');
     await tick('Wide');
-    await teacher.choose('Captions', 'In the file, to switch on');
+    await teacher.choose('Captions', 'track');
     await (await teacher.find('checkbox', 'The lesson’s name, for three seconds before it')).click();
     await teacher.press('Make this video');
     const file = await saved(`${COMPASS}.mp4`);
@@ -131,7 +131,7 @@ describe('a video the way one wants it', () => {
   });
 
   it('is told to be too long where its end lies before its beginning', async () => {
-    await wanting('A stretch');
+    await wanting('stretch');
     const slider = await teacher.find('slider', 'To 1:11');
     await slider.focus();
     await teacher.page.keyboard.press('Home');
@@ -143,8 +143,8 @@ describe('a video the way one wants it', () => {
 
 describe('the queue', () => {
   it('goes on at Home, in the next window when one is closed, and one after the other', async () => {
-    await wanting('Each chapter, a file of its own');
-    await teacher.choose('Size', '480 × 480');
+    await wanting('chapters');
+    await teacher.choose('Size', '480');
     await teacher.press('Make the videos');
     await teacher.sees('Making 4 files');
     await teacher.page.evaluate(() =>
@@ -159,11 +159,10 @@ describe('the queue', () => {
     await teacher.sees('4 files made');
     await teacher.press('4 files made');
     for (const chapter of CHAPTERS) await teacher.find('link', `Save ${COMPASS} ${chapter}.mp4`);
-    const [first] = CHAPTERS;
-    await teacher.press(`Save ${COMPASS} ${first}.mp4`, 'link');
-    const file = join(folder, `${COMPASS} ${first}.mp4`);
-    await expect.poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4')).length).toBeGreaterThan(2);
-    expect(complaintsAbout(file)).toBe('');
+    const name = `${COMPASS} ${CHAPTERS[1]}.mp4`;
+    await teacher.press(`Save ${name}`, 'link');
+    await expect.poll(() => readdirSync(folder)).toContain(name);
+    expect(complaintsAbout(join(folder, name))).toBe('');
     await teacher.page.reload();
     await teacher.press('4 files made');
     for (let left = 4; left > 0; left--) await teacher.press('Put away');
@@ -173,9 +172,9 @@ describe('the queue', () => {
 
 describe('the sound alone', () => {
   it.each([
-    ['M4A: plays everywhere', '.m4a', 'aac'],
-    ['Opus: the smallest', '.opus', 'opus'],
-    ['WAV: to work on', '.wav', 'pcm_s16le'],
+    ['aac', '.m4a', 'aac'],
+    ['opus', '.opus', 'opus'],
+    ['pcm-s16', '.wav', 'pcm_s16le'],
   ])('is a file with the lesson’s chapters: %s', async (kind, ending, codec) => {
     await teacher.page.goto(address);
     await teacher.choose('Kind of sound file', kind);

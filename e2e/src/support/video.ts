@@ -9,6 +9,7 @@ interface Stream {
   width?: number;
   height?: number;
   pix_fmt?: string;
+  start_time: string;
   duration: string;
 }
 
