@@ -22,6 +22,11 @@ declare module 'qrcode' {
   }
   const qrcode: {
     toString(text: string, options: Options & { type: 'svg' }): Promise<string>;
+    /** The squares of a code, row by row: 1 is dark. */
+    create(
+      text: string,
+      options: Pick<Options, 'errorCorrectionLevel'>,
+    ): { modules: { size: number; data: Uint8Array } };
     toDataURL(text: string, options: Options & { width: number }): Promise<string>;
   };
   export default qrcode;

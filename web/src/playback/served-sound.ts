@@ -8,7 +8,7 @@ import type { SoundCodec, SoundTask } from '../workers/programme-sound';
 import type { MadeSound, SoundWorker } from '../workers/sound.worker';
 import SoundFileWorker from '../workers/sound.worker?worker';
 import type { SoundUrls } from '../workers/take-sound-reader';
-import type { Told } from '../workers/told';
+import { aborted, type Told } from '../workers/told';
 
 /** A programme with where its voices are, and how it is mastered under a ceiling; the usual one where none is given. */
 export interface ServedSound {
@@ -95,12 +95,6 @@ async function checkedSound(sound: ServedSound, codec: SoundCodec, path: Private
 }
 
 const typed = (file: Blob, codec: SoundCodec): Blob => file.slice(0, file.size, SOUND_TYPES[codec]);
-
-const aborted = (signal?: AbortSignal): Promise<never> =>
-  new Promise((_, reject) => {
-    signal?.throwIfAborted();
-    signal?.addEventListener('abort', () => reject(signal.reason as Error), { once: true });
-  });
 
 /** Removes the sounds that were made longest ago. */
 async function makeRoom(except: PrivatePath): Promise<void> {

@@ -8,6 +8,7 @@ import { api, watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
 import ClassPages from './ClassPages.vue';
 import FilmWay from './films/FilmWay.vue';
+import HandoutWay from './handout/HandoutWay.vue';
 import FromStudents from './FromStudents.vue';
 import LinksDialog from './links/LinksDialog.vue';
 import MailDialog from './mail/MailDialog.vue';
@@ -89,6 +90,7 @@ watch(() => sharing.links, knowClasses, { immediate: true });
       <sound-way />
       <problem-text v-if="sharing.problem">{{ sharing.problem }}</problem-text>
     </template>
+    <handout-way />
     <open-ink />
     <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
     <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />

@@ -9,3 +9,10 @@ export interface Told {
   /** Hears how much is done, from 0 to 1. */
   onDone?: (done: number) => void;
 }
+
+/** Never settles, but fails when work is given up. */
+export const aborted = (signal?: AbortSignal): Promise<never> =>
+  new Promise((_, reject) => {
+    signal?.throwIfAborted();
+    signal?.addEventListener('abort', () => reject(signal.reason as Error), { once: true });
+  });

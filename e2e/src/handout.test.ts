@@ -1,0 +1,168 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { decodePayload } from '@kite-trail/core/formats/payload';
+import { paintPage } from '@kite-trail/core/paint/painter';
+import { timelineOf } from '@kite-trail/core/formats/payload';
+import { createCanvas, loadImage, type Image } from '@napi-rs/canvas';
+import jsQr from 'jsqr';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Person } from './support/browser';
+import { openClassroom, type Classroom } from './support/classroom';
+
+const WORKSHEET = 'Heights of tide: the worksheet';
+const COMPASS = 'From chart to compass';
+const CHAPTERS = ['The course on the chart', 'Variation and deviation', 'The sum', 'West is best'];
+const DPI = 72;
+
+let classroom: Classroom;
+let teacher: Person;
+const folder = mkdtempSync(join(tmpdir(), 'kite-trail-handouts-'));
+
+beforeAll(async () => {
+  classroom = await openClassroom();
+  ({ teacher } = classroom);
+  const devtools = await classroom.browser.target().createCDPSession();
+  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+});
+afterAll(() => classroom?.close());
+
+async function openShare(title: string): Promise<string> {
+  const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
+  const { id } = lessons.find((one) => one.title === title)!;
+  await teacher.page.goto(`${classroom.school.url}/lesson/${id}/share`);
+  return id;
+}
+
+async function saved(name: string): Promise<string> {
+  await teacher.press(`Save ${name}`, 'link');
+  await expect.poll(() => readdirSync(folder)).toContain(name);
+  await teacher.press('Put away');
+  return join(folder, name);
+}
+
+const tool = (name: string, ...args: string[]) => execFileSync(name, args, { encoding: 'utf8' });
+/** What a text says, wherever its lines are broken. */
+const words = (text: string) => text.split(/\s+/).filter(Boolean);
+
+async function drawn(file: string, page: number, dpi = DPI): Promise<Image> {
+  const target = join(folder, `page-${page}-${dpi}`);
+  execFileSync('pdftoppm', [
+    '-r',
+    String(dpi),
+    '-png',
+    '-singlefile',
+    '-f',
+    String(page),
+    '-l',
+    String(page),
+    file,
+    target,
+  ]);
+  return loadImage(readFileSync(`${target}.png`));
+}
+
+function pixels(image: Image): { data: Uint8ClampedArray; width: number; height: number } {
+  const context = createCanvas(image.width, image.height).getContext('2d');
+  context.drawImage(image, 0, 0);
+  return { data: context.getImageData(0, 0, image.width, image.height).data, width: image.width, height: image.height };
+}
+
+describe('a hand-out of an imported PDF', () => {
+  it('keeps its text, whole, with the ink drawn over it', async () => {
+    await openShare(WORKSHEET);
+    await teacher.press('Make a hand-out');
+    const file = await saved('Heights of tide the worksheet.pdf');
+    // qpdf exits with an error where anything is wrong.
+    expect(tool('qpdf', '--check', file)).toContain('No syntax or stream encoding errors');
+    expect(tool('pdfinfo', file)).toMatch(/Title: +Heights of tide: the worksheet[\s\S]*Pages: +3/);
+    const original = new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url).pathname;
+    const [before, after] = [original, file].map((one) => words(tool('pdftotext', one, '-')));
+    const labels = ['Page', '1', 'Page', '2', 'Page', '3'];
+    expect([...after].sort()).toEqual([...before, ...labels].sort());
+    expect(tool('qpdf', '--show-object=trailer', file)).toContain('/Root');
+    expect(tool('pdfimages', '-list', file).trim().split('\n')).toHaveLength(2);
+  });
+
+  it('has a sheet to fill in, and an answer key that begins on a sheet of its own', async () => {
+    await (
+      await teacher.find('heading', 'Hand-out')
+    ).evaluate((head) => head.closest('.way')!.querySelectorAll<HTMLElement>('.two button')[1].click());
+    await teacher.find('dialog', 'A hand-out the way you want it');
+    for (const one of ['To fill in, and an answer key', '4']) await (await teacher.find('radio', one)).click();
+    await teacher.press('Make this hand-out');
+    const file = await saved('Heights of tide the worksheet.pdf');
+    expect(tool('pdfinfo', file)).toMatch(/Pages: +2/);
+    const blue = async (page: number) => {
+      const { data } = pixels(await drawn(file, page, 100));
+      let count = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i + 2] > data[i] + 120) count++;
+      return count;
+    };
+    // The ink on it is blue, and nothing that is printed is.
+    expect(await blue(1)).toBe(0);
+    expect(await blue(2)).toBeGreaterThan(20);
+  });
+});
+
+describe('a hand-out of a recorded lesson', () => {
+  it('shows each chapter as the painter paints it, with a code that leads to its moment', async () => {
+    await openShare(COMPASS);
+    await teacher.press('Make a watch link');
+    const link = await teacher.valueOf('textbox', 'Watch link');
+    await (
+      await teacher.find('heading', 'Hand-out')
+    ).evaluate((head) => head.closest('.way')!.querySelectorAll<HTMLElement>('.two button')[1].click());
+    for (const one of ['A page for each chapter', 'With what I wrote', '1'])
+      await (await teacher.find('radio', one)).click();
+    await teacher.press('Make this hand-out');
+    const file = await saved(`${COMPASS}.pdf`);
+    expect(tool('qpdf', '--check', file)).toContain('No syntax or stream encoding errors');
+    expect(tool('pdfinfo', file)).toMatch(/Pages: +4/);
+    const text = tool('pdftotext', file, '-');
+    for (const chapter of CHAPTERS) expect(text).toContain(chapter);
+    const { data, width, height } = pixels(await drawn(file, 3, 200));
+    const sums = jsQr(new Uint8ClampedArray(data), width, height);
+    expect(sums?.data).toMatch(new RegExp(`^${link.replaceAll('/', '\\/')}#t=3[01]$`));
+    expect(tool('pdftotext', '-f', '3', '-l', '3', file, '-')).toContain('0:30');
+
+    const token = link.split('/').at(-1)!;
+    const { publication } = await teacher.request<{ publication: string }>('GET', `/watch/${token}`);
+    const payload = await fetch(`${classroom.school.url}/api/watch/${token}/publications/${publication}/payload`);
+    const timeline = timelineOf(decodePayload(new Uint8Array(await payload.arrayBuffer())));
+    await comparePages(await drawn(file, 4), timeline);
+  });
+});
+
+/** Holds a printed page against what the painter paints: thin lines differ by their smoothing, and nothing else does. */
+async function comparePages(printed: Image, timeline: ReturnType<typeof timelineOf>): Promise<void> {
+  const { scene } = timeline.at(timeline.lengthSamples);
+  const state = scene.pages.find(({ page }) => page.id === scene.shown)!;
+  const { data, width, height } = pixels(printed);
+  // The page lies as large as the sheet lets it, at its top, in its middle.
+  const margin = 28;
+  const foot = 52;
+  const scale = Math.min((width - 2 * margin) / state.page.widthPt, (height - 2 * margin - foot) / state.page.heightPt);
+  const left = (width - state.page.widthPt * scale) / 2;
+  const painted = createCanvas(width, height).getContext('2d');
+  painted.fillStyle = '#ffffff';
+  painted.fillRect(0, 0, width, height);
+  paintPage(painted, state, {
+    pxPerPt: scale,
+    leftPx: left - state.page.leftPt * scale,
+    topPx: margin - state.page.topPt * scale,
+  });
+  const ours = painted.getImageData(0, 0, width, height).data;
+  let [differing, inked, counted] = [0, 0, 0];
+  for (let y = margin + 3; y < margin + state.page.heightPt * scale - 3; y++) {
+    for (let x = Math.ceil(left) + 3; x < width - left - 3; x++) {
+      const at = (y * width + x) * 4;
+      counted++;
+      if (ours[at] + ours[at + 1] + ours[at + 2] < 450) inked++;
+      if (Math.abs(ours[at] - data[at]) > 110) differing++;
+    }
+  }
+  expect(inked).toBeGreaterThan(500);
+  expect(differing / counted).toBeLessThan(0.004);
+}
