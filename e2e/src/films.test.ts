@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { createFile, MP4BoxBuffer, type Movie } from 'mp4box';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
+import { openElsewhere } from './support/lessons';
 import { openClassroom, type Classroom } from './support/classroom';
 import { chaptersOf, complaintsAbout, decodeFrames, decodeSound, probe } from './support/video';
 
@@ -177,6 +178,7 @@ describe('the sound alone', () => {
     ['pcm-s16', '.wav', 'pcm_s16le'],
   ])('is a file with the lesson’s chapters: %s', async (kind, ending, codec) => {
     await teacher.page.goto(address);
+    await openElsewhere(teacher);
     await teacher.choose('Kind of sound file', kind);
     await teacher.press('Make the sound file');
     const file = await saved(`${COMPASS}${ending}`);

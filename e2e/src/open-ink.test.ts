@@ -6,7 +6,7 @@ import { readInkMl } from '@kite-trail/core/formats/inkml/read-inkml';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openClassroom, type Classroom } from './support/classroom';
-import { openLesson, piecesOn } from './support/lessons';
+import { openElsewhere, openLesson, piecesOn } from './support/lessons';
 
 const TITLE = 'From chart to compass';
 let classroom: Classroom;
@@ -27,6 +27,7 @@ describe('ink for other programs', () => {
     const { teacher, school } = classroom;
     const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
     await teacher.page.goto(`${school.url}/lesson/${lessons.find(({ title }) => title === TITLE)!.id}/share`);
+    await openElsewhere(teacher);
     await teacher.press('Save the ink');
     await expect.poll(() => readdirSync(folder)).toEqual([`${TITLE}.inkml`]);
     const { title, traces } = readInkMl(readFileSync(file, 'utf8'));
@@ -64,6 +65,7 @@ describe('ink for other programs', () => {
   it('is saved as it stands, also where nothing was recorded', async () => {
     const { teacher } = classroom;
     await teacher.press('Share');
+    await openElsewhere(teacher);
     await teacher.press('Save the ink');
     const saved = join(folder, 'From elsewhere.inkml');
     await expect.poll(() => existsSync(saved)).toBe(true);

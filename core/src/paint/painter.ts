@@ -94,10 +94,11 @@ export function paintPieces(
   paperColor: string,
   placement: Placement,
   images: Images = NO_IMAGES,
+  growing: Live['growing'] = NOTHING_LIVE.growing,
 ): void {
   surface.save();
   placeOn(surface, placement);
-  for (const piece of pieces) paintPiece(surface, piece, paperColor, images, placement.pxPerPt);
+  for (const piece of pieces) paintPiece(surface, piece, paperColor, images, placement.pxPerPt, growing.get(piece.id));
   surface.restore();
 }
 

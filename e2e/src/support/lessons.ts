@@ -49,3 +49,8 @@ export async function takeMarks(person: Person): Promise<Uint8Array> {
   const { takes } = await openLesson(person);
   return bytesAt(person, `/takes/${takes[0].id}/marks`);
 }
+
+/** Opens what of Share is for other programs. */
+export async function openElsewhere(person: Person): Promise<void> {
+  await person.page.waitForSelector('details.elsewhere:not([open]) summary').then((summary) => summary!.click());
+}

@@ -31,14 +31,9 @@ const state = computed(() => {
       <icon-download :size="22" aria-hidden="true" /> <span dir="auto">Save {{ making.name }}</span>
     </a>
     <template v-else>
-      <span class="name" dir="auto">{{ making.name }}</span>
+      <work-progress v-if="making.state !== 'failed'" :label="making.name" :done="making.done" />
+      <span v-else class="name" dir="auto">{{ making.name }}</span>
       <span class="state" role="status">{{ state }}</span>
-      <work-progress
-        v-if="making.state !== 'failed'"
-        class="progress"
-        :label="`Making ${making.name}`"
-        :done="making.done"
-      />
     </template>
     <span class="actions">
       <action-button
@@ -66,7 +61,7 @@ const state = computed(() => {
         @click="makings.again(making.id)"
       />
       <action-button
-        :name="making.url || making.state === 'failed' ? 'Put away' : 'Cancel'"
+        :name="making.url || making.state === 'failed' ? 'Put away' : 'Give it up'"
         :icon="IconX"
         @click="makings.remove(making.id)"
       />
@@ -98,10 +93,6 @@ const state = computed(() => {
 
 .failed .state {
   color: var(--kite-deep);
-}
-
-.progress {
-  grid-column: 1 / -1;
 }
 
 .actions {

@@ -13,7 +13,7 @@ export class LessonFileLoader {
   ) {}
 
   readonly load = async (asset: AssetId, pageIndex: number | null, widthPx: number): Promise<ImageBitmap> => {
-    if (pageIndex === null) return createImageBitmap(this.local(asset) ?? (await fetched(fileUrl(this.lesson, asset))));
+    if (pageIndex === null) return createImageBitmap(await this.file(asset));
     try {
       return await (await this.pdf(asset)).draw(pageIndex, widthPx);
     } catch (error) {
@@ -22,6 +22,11 @@ export class LessonFileLoader {
       return createImageBitmap(await fetched(sheetPictureUrl(this.lesson, asset, pageIndex)));
     }
   };
+
+  /** A file as it is. */
+  async file(asset: AssetId): Promise<Blob> {
+    return this.local(asset) ?? fetched(fileUrl(this.lesson, asset));
+  }
 
   /** A PDF that has been opened already, with its password where it needs one. */
   adopt(asset: AssetId, pdf: PdfDocument): void {

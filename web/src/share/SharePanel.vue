@@ -15,6 +15,8 @@ import MailDialog from './mail/MailDialog.vue';
 import MailsTold from './mail/MailsTold.vue';
 import OpenInk from './OpenInk.vue';
 import SoundWay from './sound/SoundWay.vue';
+import PicturesWay from './pictures/PicturesWay.vue';
+import WordsWay from './words/WordsWay.vue';
 import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
@@ -87,11 +89,21 @@ watch(() => sharing.links, knowClasses, { immediate: true });
       </div>
       <from-students v-if="link" :classes="classes" />
       <film-way />
-      <sound-way />
       <problem-text v-if="sharing.problem">{{ sharing.problem }}</problem-text>
     </template>
     <handout-way />
-    <open-ink />
+    <details class="elsewhere">
+      <summary>
+        <span class="what">Pictures, sound, words, ink</span>
+        <span class="note">To go on elsewhere, in open formats.</span>
+      </summary>
+      <pictures-way />
+      <template v-if="lesson.lengthSamples > 0">
+        <sound-way />
+        <words-way />
+      </template>
+      <open-ink />
+    </details>
     <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
     <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />
   </section>
@@ -129,6 +141,41 @@ watch(() => sharing.links, knowClasses, { immediate: true });
 
 .stale {
   color: var(--kite-deep);
+}
+
+.elsewhere {
+  background: var(--paper);
+  border-radius: 14px;
+  box-shadow: var(--shadow);
+}
+
+.elsewhere summary {
+  display: grid;
+  gap: 0.2rem;
+  padding: 1.1rem;
+  cursor: pointer;
+  border-radius: 14px;
+}
+
+.what {
+  font-size: 1.1rem;
+  font-weight: 700;
+}
+
+/* What a summary is opened by is its sign, which a grid has not. */
+.what::after {
+  float: right;
+  content: '▾';
+}
+
+.elsewhere[open] .what::after {
+  content: '▴';
+}
+
+.elsewhere :deep(.way) {
+  border-top: 1px solid var(--line);
+  border-radius: 0;
+  box-shadow: none;
 }
 
 .all {

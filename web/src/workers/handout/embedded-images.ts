@@ -9,7 +9,6 @@ import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
 import type { Images } from '@kite-trail/core/paint/picture';
 import type { PdfImage } from '@kite-trail/core/paint/vector/pdf-surface';
 import { LessonFileLoader } from '../../pictures/lesson-file-loader';
-import { fileUrl } from '../../server/api';
 
 /** A picture of the lesson, or a page of a PDF, that is in the hand-out. */
 export interface Embedded extends PdfImage {
@@ -29,7 +28,7 @@ export class EmbeddedImages implements Images {
 
   constructor(
     private readonly document: PDFDocument,
-    private readonly lesson: LessonId,
+    lesson: LessonId,
   ) {
     this.loader = new LessonFileLoader(lesson);
   }
@@ -57,7 +56,7 @@ export class EmbeddedImages implements Images {
 
   /** `null` where it is locked. */
   private async loadPdf(asset: AssetId): Promise<PDFDocument | null> {
-    const bytes = await (await this.file(asset)).arrayBuffer();
+    const bytes = await (await this.loader.file(asset)).arrayBuffer();
     return PDFDocument.load(bytes, { updateMetadata: false }).catch(() => null);
   }
 
@@ -71,7 +70,7 @@ export class EmbeddedImages implements Images {
   }
 
   private async picture(asset: AssetId, pageIndex: number | null, name: string): Promise<Embedded> {
-    const file = pageIndex === null ? await this.file(asset) : null;
+    const file = pageIndex === null ? await this.loader.file(asset) : null;
     const isKept = file?.type === 'image/jpeg' || file?.type === 'image/png';
     const bytes = await (isKept ? file : await this.drawn(asset, pageIndex)).arrayBuffer();
     const image =
@@ -86,12 +85,6 @@ export class EmbeddedImages implements Images {
     canvas.getContext('2d')!.drawImage(bitmap, 0, 0);
     bitmap.close();
     return canvas.convertToBlob({ type: 'image/png' });
-  }
-
-  private async file(asset: AssetId): Promise<Blob> {
-    const answer = await fetch(fileUrl(this.lesson, asset));
-    if (!answer.ok) throw new Error('A picture of this lesson cannot be loaded just now. Try again in a moment.');
-    return answer.blob();
   }
 }
 
