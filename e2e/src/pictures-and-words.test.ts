@@ -19,7 +19,9 @@ beforeAll(async () => {
   const devtools = await classroom.browser.target().createCDPSession();
   await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
   const { origin } = new URL(classroom.school.url);
-  await classroom.browser.defaultBrowserContext().overridePermissions(origin, ['clipboard-read', 'clipboard-write', 'clipboard-sanitized-write']);
+  await classroom.browser
+    .defaultBrowserContext()
+    .overridePermissions(origin, ['clipboard-read', 'clipboard-write', 'clipboard-sanitized-write']);
   const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
   await teacher.page.goto(`${classroom.school.url}/lesson/${lessons.find(({ title }) => title === COMPASS)!.id}/share`);
   await openElsewhere(teacher);

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { TeacherName } from '@kite-trail/core/contract/account';
@@ -90,6 +91,26 @@ await teacher.page.waitForSelector('::-p-aria([name="Save The rule of twelfths.m
 // What is shown is where one comes in, with the film further down.
 await (await teacher.find('heading', 'Watch link')).evaluate((head) => head.scrollIntoView({ block: 'end' }));
 await take(teacher, 'sharing');
+/** Opens what lies behind “More” of a way to share. */
+const openMore = async (way: string) =>
+  (await teacher.find('heading', way)).evaluate((head) =>
+    head.closest('.way')!.querySelectorAll<HTMLElement>('.two button')[1].click(),
+  );
+await openMore('Video');
+await teacher.find('dialog', 'A video the way you want it');
+await take(teacher, 'film');
+await teacher.press('Cancel');
+await openMore('Hand-out');
+for (const one of ['A page for each chapter', '2']) await (await teacher.find('radio', one)).click();
+await (await teacher.find('checkbox', 'Lines for notes')).click();
+await teacher.press('Make this hand-out');
+const handout = await (
+  await teacher.find('link', 'Save The rule of twelfths.pdf')
+).evaluate(async (link) => [...new Uint8Array(await (await fetch((link as HTMLAnchorElement).href)).arrayBuffer())]);
+execFileSync('pdftoppm', ['-r', '90', '-png', '-singlefile', '-', `${folder}hand-out`], {
+  input: Buffer.from(handout),
+});
+await teacher.page.reload();
 await shareWithTheAbsent('The rule of twelfths');
 await teacher.page.reload();
 await teacher.press('All links and their rules');
@@ -171,28 +192,6 @@ await teacher.press('PDF page 2', 'checkbox');
 await take(teacher, 'choosing-pdf-pages');
 await teacher.page.goto(recordable);
 await teacher.find('image', 'Page to write on');
-await teacher.press('Add a page');
-await teacher.press('Text and shapes');
-await teacher.press('Formula');
-await (
-  await teacher.find('textbox', 'Formula in LaTeX')
-).type('h = h_0 + \\frac{r}{2}\\left(1-\\cos\\frac{\\pi t}{6}\\right)');
-await teacher.press('Put it on the page');
-await teacher.find('group', 'Formula, held');
-await teacher.isGone('button', 'Put it on the page');
-await teacher.drag([0.5, 0.5], [0.25, 0.16]);
-await teacher.press('Channel blue pen');
-await teacher.press('Text and shapes');
-await teacher.press('Curves');
-await teacher.fill('Curve 1', 'y = 2 - 2 cos(pi x / 6)');
-await teacher.press('Put it on the page');
-await teacher.find('group', 'Curves, held');
-await teacher.sees('Saved');
-await take(teacher, 'pieces');
-for (let n = 0; n < 2; n++) await teacher.press('Undo');
-await teacher.press('Channel blue pen');
-await teacher.press('Undo');
-await teacher.sees('Saved');
 await teacher.page.reload();
 await teacher.find('image', 'Page to write on');
 await teacher.choose('Voice from', 'simulated');
@@ -231,11 +230,6 @@ await teacher.press('Stop');
 await teacher.press('Hear the one before');
 await teacher.press('Hear the new one');
 await teacher.press('Use the new one');
-await teacher.press('Takes');
-await teacher.fill('Name of Take 2', 'Red marks, slower');
-await teacher.page.keyboard.press('Tab');
-await teacher.find('button', 'Hear Red marks, slower');
-await take(teacher, 'takes');
 await workWithColleague('The rule of twelfths');
 await teacher.page.goto(school.url);
 await teacher.sees(`with ${DEMO_COLLEAGUE.name}`);

@@ -60,9 +60,7 @@ export const takePlan = z.discriminatedUnion('kind', [
 export const takeName = line.max(80, 'Use at most 80 letters.');
 
 const LONGEST_TITLE = 120;
-export const title = line
-  .min(1, 'Give the lesson a name.')
-  .max(LONGEST_TITLE, `Use at most ${LONGEST_TITLE} letters.`);
+export const title = line.min(1, 'Give the lesson a name.').max(LONGEST_TITLE, `Use at most ${LONGEST_TITLE} letters.`);
 
 /** A name made of another text, as long as a name may be, and with something behind it; it is not cut within a letter. */
 export const titleOf = (text: string, behind = ''): string =>

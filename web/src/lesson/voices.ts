@@ -8,7 +8,6 @@ import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/program
 import { computed, shallowRef, watch } from 'vue';
 import type { ServedSound } from '../playback/served-sound';
 import { takeProfileUrl } from '../server/api';
-import { assetIdOf } from '../server/upload';
 import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
 import ProfileWorker from '../workers/profile.worker?worker';
 import { useLesson } from './lesson';
@@ -93,8 +92,8 @@ export const useVoices = ofLesson(() => {
   async function served(programme: Programme): Promise<ServedSound> {
     await ask(programme);
     const urls = voiceUrls.ofAll(programme);
-    const name = await assetIdOf(new Blob([JSON.stringify([programme, lesson.edition.sound])]));
-    return { name, programme, urls, masteringUnder: (ceilingDb) => masteringFor(programme, ceilingDb) };
+    const alike = JSON.stringify([programme, lesson.edition.sound]);
+    return { alike, programme, urls, masteringUnder: (ceilingDb) => masteringFor(programme, ceilingDb) };
   }
 
   /** Some are not known yet. */

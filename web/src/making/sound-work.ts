@@ -1,8 +1,8 @@
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { wrap } from 'comlink';
 import { soundFileOf, type ServedSound } from '../playback/served-sound';
-import type { DressedSoundWorker, SoundAbout } from '../workers/dressed-sound.worker';
-import DressWorker from '../workers/dressed-sound.worker?worker';
+import type { DressedSoundWorker, SoundAbout } from '../workers/film/dressed-sound.worker';
+import DressWorker from '../workers/film/dressed-sound.worker?worker';
 import type { SoundCodec } from '../workers/programme-sound';
 import { newMakingId, type Work } from './makings';
 

@@ -12,8 +12,8 @@ import { aborted, type Told } from '../workers/told';
 
 /** A programme with where its voices are, and how it is mastered under a ceiling; the usual one where none is given. */
 export interface ServedSound {
-  /** Sounds of one name are alike. */
-  name: string;
+  /** Sounds of which this is the same sound the same. */
+  alike: string;
   programme: Programme;
   urls: SoundUrls;
   masteringUnder(ceilingDb?: number): Mastering;
@@ -63,8 +63,8 @@ export async function servedMastering(
  * @throws DOMException `AbortError` when it is given up
  */
 export async function soundFileOf(sound: ServedSound, codec: SoundCodec, told: Told): Promise<Blob> {
-  const path: PrivatePath = [FOLDER, `${sound.name}.${ENDINGS[codec]}`];
-  const key = path.join('/');
+  const path: PrivatePath = [FOLDER, `${await nameOf(sound)}.${ENDINGS[codec]}`];
+  const key = `${codec} ${sound.alike}`;
   for (;;) {
     const kept = await wholePrivateFile(path);
     if (kept) return typed(kept, codec);
@@ -92,6 +92,13 @@ async function checkedSound(sound: ServedSound, codec: SoundCodec, path: Private
     if (!isHigh || mastering.ceilingDb === null || round === ROUNDS) return file;
     mastering = masteringUnder(lowered(mastering.ceilingDb, peakDb));
   }
+}
+
+/** Where nothing can be kept, as on insecure addresses, it is of no use. */
+async function nameOf({ alike }: ServedSound): Promise<string> {
+  if (!globalThis.crypto?.subtle) return 'sound';
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', new TextEncoder().encode(alike)));
+  return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 
 const typed = (file: Blob, codec: SoundCodec): Blob => file.slice(0, file.size, SOUND_TYPES[codec]);

@@ -20,7 +20,8 @@ const SHARES = { pictures: 0.7, sound: 0.25, joining: 0.05 };
 const MS = 1000;
 
 /** Whether this browser can make films at all. */
-export const canMakeFilms = (): boolean => typeof VideoEncoder !== 'undefined' && 'getDirectory' in navigator.storage;
+export const canMakeFilms = (): boolean =>
+  typeof VideoEncoder !== 'undefined' && navigator.storage !== undefined && 'getDirectory' in navigator.storage;
 
 const pathOf = (id: MakingId, name: string): PrivatePath => [FILMS_FOLDER, id, name];
 const filmPath = ({ id, settings }: Pick<FilmOrder, 'id' | 'settings'>): PrivatePath =>

@@ -30,7 +30,7 @@ export interface FilmOrder {
 
 /** As much of a sound as outlives the window that ordered it. */
 export interface KeptSound {
-  name: string;
+  alike: string;
   programme: Programme;
   mastering: Mastering;
   /** Where what a codec adds to its peaks turns out to be too much. */

@@ -20,7 +20,7 @@ export const useFilmOrders = defineStore('film orders', () => {
   /** Keeps an order on this device, and puts it into the queue. @param sound `null` where nobody speaks */
   async function order(asked: Omit<FilmOrder, 'sound'>, sound: ServedSound | null): Promise<void> {
     const kept = sound && {
-      name: sound.name,
+      alike: sound.alike,
       programme: sound.programme,
       mastering: sound.masteringUnder(),
       quieter: sound.masteringUnder(UNCHECKED_CEILING_DBTP),
@@ -109,7 +109,7 @@ export const useFilmOrders = defineStore('film orders', () => {
 /** What is kept of a sound, with its voices where the school has them. */
 function soundOf({ sound, takes }: FilmOrder): ServedSound | null {
   if (!sound) return null;
-  const { name, programme, mastering, quieter } = sound;
+  const { alike, programme, mastering, quieter } = sound;
   const urls = new Map(takes.map((take) => [take, new URL(takeSoundUrl(take), location.href).href]));
-  return { name, programme, urls, masteringUnder: (ceilingDb) => (ceilingDb === undefined ? mastering : quieter) };
+  return { alike, programme, urls, masteringUnder: (ceilingDb) => (ceilingDb === undefined ? mastering : quieter) };
 }

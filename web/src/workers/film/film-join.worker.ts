@@ -22,7 +22,7 @@ import {
   type InputVideoTrack,
   type MetadataTags,
 } from 'mediabunny';
-import { languageCodeOf } from '../language-code';
+import { languageCodeOf } from './language-code';
 import { privateFile, PrivateWriter, type PrivatePath } from '../private-files';
 
 /** A film that is made in parts, and what is known of it. */
