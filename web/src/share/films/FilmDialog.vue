@@ -167,55 +167,12 @@ async function make() {
   </dialog-card>
 </template>
 
+<style scoped src="../dialog-form.css"></style>
+
 <style scoped>
-.form {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 1rem 1.25rem;
-  align-items: start;
-}
-
-label {
-  display: grid;
-  gap: 0.35rem;
-  min-width: 0;
-}
-
-fieldset {
-  display: grid;
-  gap: 0.35rem;
-  min-width: 0;
-  padding: 0;
-  margin: 0;
-  border: 0;
-}
-
-legend {
-  padding: 0;
-  font-weight: 650;
-}
-
-.wide {
-  grid-column: 1 / -1;
-}
-
-.ends {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
-  align-items: center;
-  justify-content: flex-end;
-}
-
 .told {
   margin-right: auto;
   font-variant-numeric: tabular-nums;
   color: var(--ink-soft);
-}
-
-@media (max-width: 640px) {
-  .form {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

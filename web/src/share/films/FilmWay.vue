@@ -44,15 +44,4 @@ const told = computed(() => {
   </div>
 </template>
 
-<style scoped>
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
-
-.two {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 0.5rem;
-}
-</style>
+<style scoped src="../way.css"></style>

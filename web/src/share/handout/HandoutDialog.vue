@@ -83,41 +83,4 @@ async function make() {
   </dialog-card>
 </template>
 
-<style scoped>
-.form {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 1rem 1.25rem;
-  align-items: start;
-}
-
-fieldset {
-  display: grid;
-  gap: 0.35rem;
-  min-width: 0;
-  padding: 0;
-  margin: 0;
-  border: 0;
-}
-
-legend {
-  padding: 0;
-  font-weight: 650;
-}
-
-.wide {
-  grid-column: 1 / -1;
-}
-
-.ends {
-  display: flex;
-  gap: 0.5rem;
-  justify-content: flex-end;
-}
-
-@media (max-width: 640px) {
-  .form {
-    grid-template-columns: 1fr;
-  }
-}
-</style>
+<style scoped src="../dialog-form.css"></style>

@@ -35,15 +35,4 @@ const make = () => attempt(async () => handouts.make(handouts.settings));
   </div>
 </template>
 
-<style scoped>
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
-
-.two {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 0.5rem;
-}
-</style>
+<style scoped src="../way.css"></style>

@@ -160,53 +160,17 @@ function keep() {
   </form>
 </template>
 
-<style scoped>
-.form {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 1rem 1.25rem;
-  align-items: start;
-}
+<style scoped src="../dialog-form.css"></style>
 
-label,
+<style scoped>
 .field {
   display: grid;
   gap: 0.35rem;
   min-width: 0;
 }
 
-fieldset {
-  display: grid;
-  gap: 0.35rem;
-  padding: 0;
-  margin: 0;
-  border: 0;
-}
-
-legend {
-  padding: 0;
-  margin-bottom: 0.35rem;
-  font-weight: 650;
-}
-
-.wide {
-  grid-column: 1 / -1;
-}
-
 .note {
   margin: 0;
   color: var(--ink-soft);
-}
-
-.ends {
-  display: flex;
-  gap: 0.5rem;
-  justify-content: flex-end;
-}
-
-@media (max-width: 640px) {
-  .form {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -61,9 +61,4 @@ const make = () =>
   </div>
 </template>
 
-<style scoped>
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
-</style>
+<style scoped src="../way.css"></style>

@@ -79,9 +79,4 @@ function save() {
   </div>
 </template>
 
-<style scoped>
-.note {
-  margin: 0;
-  color: var(--ink-soft);
-}
-</style>
+<style scoped src="../way.css"></style>
