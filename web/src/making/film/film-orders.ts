@@ -16,6 +16,7 @@ export const useFilmOrders = defineStore('film orders', () => {
   /** Films of other windows, which are taken over when those are gone. */
   const waitedFor = new Set<MakingId>();
   let owner: string | null = null;
+  let takingOver = Promise.resolve();
 
   /** Keeps an order on this device, and puts it into the queue. @param sound `null` where nobody speaks */
   async function order(asked: Omit<FilmOrder, 'sound'>, sound: ServedSound | null): Promise<void> {
@@ -43,21 +44,25 @@ export const useFilmOrders = defineStore('film orders', () => {
   });
 
   /** Takes over a teacher's films from windows that are gone: those that are made, and those that are not. */
-  async function takeOver(teacher: string): Promise<void> {
+  function takeOver(teacher: string): Promise<void> {
     owner = teacher;
-    const all = await filmOrders.all();
-    const ours = all.filter((one) => one.teacher === teacher && !held.has(one.id));
-    for (const one of ours) {
-      if (!(await hold(one.id))) {
-        waitFor(one.id);
+    // One after the other: two at once would take each other's locks for another window's.
+    return (takingOver = takingOver.then(() => takeOverNow(teacher)));
+  }
+
+  async function takeOverNow(teacher: string): Promise<void> {
+    for (const order of await filmOrders.all()) {
+      if (order.teacher !== teacher || owner !== teacher || held.has(order.id)) continue;
+      if (!(await hold(order.id))) {
+        waitFor(order.id);
         continue;
       }
-      const file = await madeFilm(one);
-      const work = workOf(one, soundOf(one));
+      const file = await madeFilm(order);
+      const work = workOf(order, soundOf(order));
       if (file) makings.addMade(work, file);
       else makings.add(work);
     }
-    if (navigator.locks) await sweep(new Set(all.map(({ id }) => id)));
+    await sweep();
   }
 
   function waitFor(id: MakingId): void {
@@ -71,18 +76,25 @@ export const useFilmOrders = defineStore('film orders', () => {
       });
   }
 
-  /** Removes what is left of films that nobody has ordered. */
-  async function sweep(ordered: ReadonlySet<MakingId>): Promise<void> {
+  /** Removes what is left of films that nobody has ordered, and no window is about to. */
+  async function sweep(): Promise<void> {
     for (const name of await privateNames([FILMS_FOLDER])) {
-      const id = name as MakingId;
-      if (!ordered.has(id) && !held.has(id)) await removePrivate([FILMS_FOLDER, name]);
+      await navigator.locks?.request(lockOf(name as MakingId), { ifAvailable: true }, async (lock) => {
+        const isOrdered = (await filmOrders.all()).some(({ id }) => id === name);
+        if (lock && !isOrdered) await removePrivate([FILMS_FOLDER, name]);
+      });
     }
+    // Earlier versions of this program left theirs here.
+    for (const name of await privateNames([])) if (name.startsWith('export-')) await removePrivate([name]);
   }
 
-  /** Forgets all of whoever was signed in; it stays on this device for them. */
+  /** Nobody else sees what was made for whoever was signed in: their films stay on this device for them, all else goes. */
   function letGo(): void {
     owner = null;
-    for (const { id } of [...makings.list]) if (held.has(id)) makings.setDown(id);
+    for (const { id } of [...makings.list]) {
+      if (held.has(id)) makings.setDown(id);
+      else void makings.remove(id);
+    }
     held.forEach((free) => free());
     held.clear();
   }
@@ -92,12 +104,12 @@ export const useFilmOrders = defineStore('film orders', () => {
     const { locks } = globalThis.navigator ?? {};
     if (!locks) return Promise.resolve(false);
     return new Promise((resolve) => {
-      const until = new Promise<void>((free) => held.set(id, free));
       void locks
         .request(lockOf(id), { ifAvailable: true }, async (lock) => {
-          if (!lock) held.delete(id);
-          resolve(lock !== null);
-          if (lock) await until;
+          if (!lock) return resolve(false);
+          const until = new Promise<void>((free) => held.set(id, free));
+          resolve(true);
+          await until;
         })
         .catch(() => resolve(false));
     });
