@@ -1,5 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
+import { containerOf, USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
 import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
@@ -9,6 +10,7 @@ const COLLECT_EVERY_MS = 30_000;
 
 /**
  * Exports a lesson of the demo's teacher as a teacher does, into a folder.
+ * @param settings what the film is like, where it is not as usual
  * @returns how long it took; what the browser held meanwhile beyond what it held before, five times a second; and what
  * of that it could not do without, every half minute
  */
@@ -16,6 +18,7 @@ export async function exportInBrowser(
   school: School,
   title: string,
   folder: string,
+  settings: Partial<FilmSettings> = {},
 ): Promise<{ seconds: number; memoryMb: number[]; neededMb: number[] }> {
   const browser = await openBrowser();
   const devtools = await browser.target().createCDPSession();
@@ -24,6 +27,11 @@ export async function exportInBrowser(
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
   await (await teacher.page.waitForSelector(`::-p-text(${title})`))!.click();
   await teacher.press('Share');
+  await teacher.page.waitForNetworkIdle({ concurrency: 1 });
+  const film = { ...USUAL_FILM, ...settings };
+  await teacher.page.evaluate((kept) => localStorage.setItem('kite-trail-film', kept), JSON.stringify(film));
+  await teacher.page.reload();
+  await teacher.find('heading', 'Video');
   await teacher.page.waitForNetworkIdle({ concurrency: 1 });
   const heldMb = () => processesMb(browser.process()!.pid!);
   const before = heldMb();
@@ -41,8 +49,9 @@ export async function exportInBrowser(
     await pause(200);
   }
   const seconds = (performance.now() - startMs) / 1000;
-  await teacher.press(`Save ${title}.mp4`, 'link');
-  while (!readdirSync(folder).some((name) => name.endsWith('.mp4'))) await pause(100);
+  const ending = `.${containerOf(film.codec)}`;
+  await teacher.press(`Save ${title}${ending}`, 'link');
+  while (!readdirSync(folder).some((name) => name.endsWith(ending))) await pause(100);
   await browser.close();
   return { seconds, memoryMb, neededMb };
 }

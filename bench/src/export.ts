@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { FilmSettings } from '@kite-trail/core/film/settings';
 import { shownPage, sceneOf } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import { NO_IMAGES } from '@kite-trail/core/paint/picture';
@@ -21,6 +22,7 @@ import { exportInBrowser } from './export-in-browser';
 import { rounded } from './figures';
 
 const SIZE = { widthPx: 1280, heightPx: 720 };
+const FULL_HD = { widthPx: 1920, heightPx: 1080 };
 const FRAMES_PER_SECOND = 30;
 /** The baseline is slow; this much of the lesson tells its speed. */
 const BASELINE_SECONDS = 40;
@@ -34,6 +36,13 @@ export async function benchExport(school: School): Promise<Record<string, number
   const exported = await exportInBrowser(school, tide.title, folder);
   const file = join(folder, `${tide.title}.mp4`);
   const times = lengthSeconds / exported.seconds;
+  // Each into a folder of its own: they have one name.
+  const asked = async (settings: Partial<FilmSettings>) => {
+    const own = mkdtempSync(join(tmpdir(), 'kite-trail-bench-'));
+    return lengthSeconds / (await exportInBrowser(school, tide.title, own, settings)).seconds;
+  };
+  const small = await asked({ codec: 'av1' });
+  const large = await asked({ sizePx: 1080 });
   const baseline = BASELINE_SECONDS / (await plainWay(timeline, BASELINE_SECONDS));
   return {
     export_720p_x_realtime: rounded(times),
@@ -42,18 +51,23 @@ export async function benchExport(school: School): Promise<Record<string, number
     export_file_mb: rounded(readFileSync(file).length / 1e6),
     export_x264_ultrafast_x_realtime: rounded(baseline),
     export_vs_x264_ultrafast: rounded(times / baseline),
+    export_av1_vs_x264_ultrafast: rounded(small / baseline),
+    // Both at 1920 × 1080.
+    export_1080p_vs_x264_ultrafast: rounded(
+      large / (BASELINE_SECONDS / (await plainWay(timeline, BASELINE_SECONDS, FULL_HD))),
+    ),
   };
 }
 
 /** Every frame painted, read back whole and encoded by ffmpeg's fastest x264. @returns seconds it took */
-async function plainWay(timeline: Timeline, lengthSeconds: number): Promise<number> {
+async function plainWay(timeline: Timeline, lengthSeconds: number, picture = SIZE): Promise<number> {
   const startMs = performance.now();
-  const size = `${SIZE.widthPx}x${SIZE.heightPx}`;
+  const size = `${picture.widthPx}x${picture.heightPx}`;
   const input = ['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', size, '-r', String(FRAMES_PER_SECOND), '-i', '-'];
   const output = ['-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-f', 'mp4', '-y', '/dev/null'];
   const ffmpeg = spawn('ffmpeg', ['-v', 'error', ...input, ...output], { stdio: ['pipe', 'inherit', 'inherit'] });
   const ended = once(ffmpeg, 'exit');
-  const surface = createCanvas(SIZE.widthPx, SIZE.heightPx).getContext('2d');
+  const surface = createCanvas(picture.widthPx, picture.heightPx).getContext('2d');
   let last: Moment | null = null;
   for (let frame = 0; frame < lengthSeconds * FRAMES_PER_SECOND; frame++) {
     const moment = timeline.at((frame * CLOCK_HZ) / FRAMES_PER_SECOND);
@@ -62,9 +76,9 @@ async function plainWay(timeline: Timeline, lengthSeconds: number): Promise<numb
     last = moment;
     if (difference === 'whole' || !isEmptyRect(difference)) {
       const region = difference === 'whole' ? undefined : difference;
-      paintPage(surface, state, fitPage(state.page, SIZE), NO_IMAGES, moment, region);
+      paintPage(surface, state, fitPage(state.page, picture), NO_IMAGES, moment, region);
     }
-    const { data } = surface.getImageData(0, 0, SIZE.widthPx, SIZE.heightPx);
+    const { data } = surface.getImageData(0, 0, picture.widthPx, picture.heightPx);
     if (!ffmpeg.stdin.write(Buffer.from(data.buffer))) await once(ffmpeg.stdin, 'drain');
   }
   ffmpeg.stdin.end();
