@@ -131,18 +131,20 @@ async function make() {
           To {{ clockText(to) }}
         </range-field>
       </div>
-      <fieldset class="wide">
-        <legend>Kind of file</legend>
-        <radio-field v-model="settings.codec" label="Kind of file" :options="kinds" is-column />
-      </fieldset>
-      <fieldset>
-        <legend>Shape</legend>
-        <radio-field v-model="settings.shape" label="Shape" :options="SHAPES" is-column />
-      </fieldset>
-      <fieldset>
-        <legend>Quality</legend>
-        <radio-field v-model="settings.quality" label="Quality" :options="QUALITIES" is-column />
-      </fieldset>
+      <div class="wide three">
+        <fieldset>
+          <legend>Kind of file</legend>
+          <radio-field v-model="settings.codec" label="Kind of file" :options="kinds" is-column />
+        </fieldset>
+        <fieldset>
+          <legend>Shape</legend>
+          <radio-field v-model="settings.shape" label="Shape" :options="SHAPES" is-column />
+        </fieldset>
+        <fieldset>
+          <legend>Quality</legend>
+          <radio-field v-model="settings.quality" label="Quality" :options="QUALITIES" is-column />
+        </fieldset>
+      </div>
       <label>Size <select-field v-model="size" label="Size" :options="sizes" /></label>
       <label>Frames <select-field v-model="rate" label="Frames" :options="rates" /></label>
       <label class="wide"
@@ -150,10 +152,16 @@ async function make() {
       /></label>
       <fieldset class="wide">
         <legend>In the picture</legend>
-        <n-checkbox v-model:checked="settings.hasPointer">What I point at</n-checkbox>
-        <n-checkbox v-model:checked="settings.hasInstruments">Rulers and the like</n-checkbox>
-        <n-checkbox v-model:checked="settings.hasTitleCard">The lesson’s name, for three seconds before it</n-checkbox>
-        <label class="color">Around the page <color-field v-model="settings.surround" /></label>
+        <div class="in-picture">
+          <div>
+            <n-checkbox v-model:checked="settings.hasPointer">What I point at</n-checkbox><br />
+            <n-checkbox v-model:checked="settings.hasInstruments">Rulers and the like</n-checkbox><br />
+            <n-checkbox v-model:checked="settings.hasTitleCard"
+              >The lesson’s name, for three seconds before it</n-checkbox
+            >
+          </div>
+          <label>Around the page <color-field v-model="settings.surround" /></label>
+        </div>
       </fieldset>
       <problem-text v-if="problem" class="wide">{{ problem }}</problem-text>
       <div class="wide ends">
@@ -170,9 +178,29 @@ async function make() {
 <style scoped src="../dialog-form.css"></style>
 
 <style scoped>
+.three {
+  display: grid;
+  grid-template-columns: 1.7fr 1.3fr 0.7fr;
+  gap: 1rem 1.25rem;
+  align-items: start;
+}
+
+.in-picture {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0.35rem 1.25rem;
+  align-items: start;
+}
+
 .told {
   margin-right: auto;
   font-variant-numeric: tabular-nums;
   color: var(--ink-soft);
+}
+
+@media (max-width: 640px) {
+  .three {
+    grid-template-columns: 1fr;
+  }
 }
 </style>
