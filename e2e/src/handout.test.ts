@@ -69,7 +69,32 @@ function pixels(image: Image): { data: Uint8ClampedArray; width: number; height:
   return { data: context.getImageData(0, 0, image.width, image.height).data, width: image.width, height: image.height };
 }
 
+/** A phone's way to hand files on, which notes what it was given. */
+const sharing = () => {
+  const given: [string, string, number][] = [];
+  Object.assign(window, { given });
+  Object.assign(navigator, {
+    canShare: ({ files }: { files: File[] }) => files.length > 0,
+    share: async ({ files }: { files: File[] }) => void given.push([files[0].name, files[0].type, files[0].size]),
+  });
+};
+
 describe('a hand-out of an imported PDF', () => {
+  it('can be opened to print, and be sent on', async () => {
+    await teacher.page.evaluateOnNewDocument(sharing);
+    await openShare(WORKSHEET);
+    await teacher.press('Make a hand-out');
+    await teacher.press('Send it on');
+    const given = () => teacher.page.evaluate(() => (window as unknown as { given: unknown[] }).given);
+    await expect.poll(given).toEqual([['Heights of tide the worksheet.pdf', 'application/pdf', expect.any(Number)]]);
+    const opened = new Promise<string>((resolve) =>
+      classroom.browser.once('targetcreated', (target) => resolve(target.url())),
+    );
+    await teacher.press('Open it to print');
+    expect(await opened).toMatch(/^(blob:|about:blank)/);
+    await teacher.press('Put away');
+  });
+
   it('keeps its text, whole, with the ink drawn over it', async () => {
     await openShare(WORKSHEET);
     await teacher.press('Make a hand-out');

@@ -1,6 +1,17 @@
 <script setup lang="ts">
-import { IconArrowBarToUp, IconDownload, IconPlayerPause, IconPlayerPlay, IconRefresh, IconX } from '@tabler/icons-vue';
+import {
+  IconArrowBarToUp,
+  IconDownload,
+  IconPlayerPause,
+  IconPlayerPlay,
+  IconPrinter,
+  IconRefresh,
+  IconShare2,
+  IconX,
+} from '@tabler/icons-vue';
 import { computed } from 'vue';
+import { useAttempt } from '../controls/attempt';
+import ProblemText from '../controls/ProblemText.vue';
 import ActionButton from '../controls/ActionButton.vue';
 import WorkProgress from '../controls/WorkProgress.vue';
 import { useMakings, type Making } from './makings';
@@ -23,6 +34,24 @@ const state = computed(() => {
   if (making.state === 'making') return makings.isStoodBack ? 'Waits while you record' : left.value || 'Being made';
   return making.problem;
 });
+const isPaper = computed(() => making.url !== null && making.name.endsWith('.pdf'));
+
+/** Phones and tablets hand files on to other programs; where nothing takes such a file, nothing is offered. */
+const sent = computed(() => {
+  const file = making.url && makings.fileOf(making.id);
+  const data = file ? { files: [file], title: file.name } : null;
+  return data && navigator.canShare?.(data) ? data : null;
+});
+const { problem, attempt } = useAttempt();
+const send = () =>
+  attempt(() =>
+    navigator.share(sent.value!).catch((error: Error) => {
+      // Whoever changes their mind need not be told.
+      if (error.name !== 'AbortError') throw error;
+    }),
+  );
+/** Browsers show a PDF with all that printing needs. */
+const openToPrint = () => void window.open(making.url!, '_blank', 'noopener');
 </script>
 
 <template>
@@ -36,6 +65,8 @@ const state = computed(() => {
       <span class="state" role="status">{{ state }}</span>
     </template>
     <span class="actions">
+      <action-button v-if="isPaper" name="Open it to print" :icon="IconPrinter" @click="openToPrint" />
+      <action-button v-if="sent" name="Send it on" :icon="IconShare2" @click="send" />
       <action-button
         v-if="making.state === 'waiting' && !isFirst"
         name="Make it next"
@@ -66,6 +97,7 @@ const state = computed(() => {
         @click="makings.remove(making.id)"
       />
     </span>
+    <problem-text v-if="problem" class="problem">{{ problem }}</problem-text>
   </div>
 </template>
 
@@ -93,6 +125,10 @@ const state = computed(() => {
 
 .failed .state {
   color: var(--kite-deep);
+}
+
+.problem {
+  grid-column: 1 / -1;
 }
 
 .actions {

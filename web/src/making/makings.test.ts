@@ -137,9 +137,14 @@ describe('the queue', () => {
     vi.restoreAllMocks();
   });
 
-  it('shows what was made before', () => {
+  it('shows what was made before, and hands it on by its name', async () => {
     const { one } = work();
-    makings.addMade(one, new Blob());
+    makings.addMade(one, new Blob(['film'], { type: 'video/mp4' }));
     expect([states(), makings.open]).toEqual([['made'], []]);
+    const file = makings.fileOf(one.id)!;
+    expect([file.name, file.type, await file.text()]).toEqual(['Knots.mp4', 'video/mp4', 'film']);
+    const waiting = work();
+    makings.add(waiting.one);
+    expect(makings.fileOf(waiting.one.id)).toBeNull();
   });
 });

@@ -48,6 +48,8 @@ interface Running {
   clock: { sinceMs: number; fromDone: number } | null;
   /** It has been begun, and waits at its gate while it is paused. */
   isBegun: boolean;
+  /** What was made. */
+  file: Blob | null;
 }
 
 /** So much has to be done before the time that is left can be told. */
@@ -69,10 +71,11 @@ export const useMakings = defineStore('makings', () => {
 
   watch(isStoodBack, () => list.value.forEach(holdAsIs));
 
-  function enter(work: Work, state: MakingState, url: string | null): void {
+  function enter(work: Work, state: MakingState, file: Blob | null): void {
     const { id, lesson, of, name, isLong } = work;
-    running.set(id, { work, gate: new Gate(), abort: new AbortController(), clock: null, isBegun: false });
-    const done = state === 'made' ? 1 : 0;
+    running.set(id, { work, gate: new Gate(), abort: new AbortController(), clock: null, isBegun: false, file });
+    const done = file ? 1 : 0;
+    const url = file && URL.createObjectURL(file);
     list.value.push({ id, lesson, of, name, isLong, state, done, secondsLeft: null, problem: '', url });
   }
 
@@ -83,7 +86,7 @@ export const useMakings = defineStore('makings', () => {
   }
 
   /** Something that was made earlier, and is kept on this device. */
-  const addMade = (work: Work, file: Blob): void => enter(work, 'made', URL.createObjectURL(file));
+  const addMade = (work: Work, file: Blob): void => enter(work, 'made', file);
 
   /** Begins what is first, where nothing like it is being made. */
   function next(): void {
@@ -104,6 +107,7 @@ export const useMakings = defineStore('makings', () => {
       const onDone = (done: number) => told(making, run, done);
       const file = await run.work.make({ signal: run.abort.signal, gate: run.gate, onDone });
       if (run.abort.signal.aborted) return;
+      run.file = file;
       making.url = URL.createObjectURL(file);
       making.done = 1;
       making.state = 'made';
@@ -183,7 +187,13 @@ export const useMakings = defineStore('makings', () => {
     await setDown(id).work.discard?.();
   }
 
+  /** What was made, under its name; `null` while it is not. */
+  function fileOf(id: MakingId): File | null {
+    const file = running.get(id)?.file;
+    return file ? new File([file], found(id).name, { type: file.type }) : null;
+  }
+
   const found = (id: MakingId): Making => list.value.find((one) => one.id === id)!;
 
-  return { list, open, isStoodBack, of, add, addMade, pause, goOn, again, hurry, setDown, remove };
+  return { list, open, isStoodBack, of, fileOf, add, addMade, pause, goOn, again, hurry, setDown, remove };
 });

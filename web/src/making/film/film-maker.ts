@@ -76,7 +76,7 @@ export async function makeFilm(order: FilmOrder, sound: ServedSound | null, told
 }
 
 interface Painted {
-  parts: { path: PrivatePath; startSeconds: number }[];
+  parts: { path: PrivatePath; startSeconds: number; endSeconds: number }[];
   /** How long the title is shown before the lesson begins. */
   titleSeconds: number;
   cover: Uint8Array<ArrayBuffer>;
@@ -132,8 +132,9 @@ async function paint(
   const parts = plan.map((part, n) => ({
     path: partPath(n),
     startSeconds: titleSeconds + part.frames[0] / settings.framesPerSecond,
+    endSeconds: titleSeconds + part.untilSeconds,
   }));
-  if (titleSeconds > 0) parts.unshift({ path: titlePath, startSeconds: 0 });
+  if (titleSeconds > 0) parts.unshift({ path: titlePath, startSeconds: 0, endSeconds: titleSeconds });
   return { parts, titleSeconds, cover };
 }
 

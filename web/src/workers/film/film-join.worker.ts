@@ -28,7 +28,7 @@ import { privateFile, PrivateWriter, type PrivatePath } from '../private-files';
 /** A film that is made in parts, and what is known of it. */
 export interface FilmToJoin {
   settings: FilmSettings;
-  parts: readonly { path: PrivatePath; startSeconds: number }[];
+  parts: readonly { path: PrivatePath; startSeconds: number; endSeconds: number }[];
   /** `null` where nobody speaks. */
   sound: { file: Blob; startSeconds: number } | null;
   title: string;
@@ -159,11 +159,11 @@ class Lane {
 async function pictureLane({ parts, settings, language }: FilmToJoin, output: Output, spare: number): Promise<Lane> {
   const source = new EncodedVideoPacketSource(settings.codec);
   const tracks = await Promise.all(
-    parts.map(async ({ path, startSeconds }) => {
+    parts.map(async ({ path, ...when }) => {
       const file = await privateFile(path);
       const track = file && (await opened(file).getPrimaryVideoTrack());
       if (!track) throw new Error('A part of the film is no longer on this device. Make it anew.');
-      return { track, startSeconds };
+      return { track, ...when };
     }),
   );
   const counts = await Promise.all(tracks.map(async ({ track }) => (await track.computePacketStats()).packetCount));
@@ -171,7 +171,7 @@ async function pictureLane({ parts, settings, language }: FilmToJoin, output: Ou
   output.addVideoTrack(source, { maximumPacketCount, languageCode: languageCodeOf(language) });
   const [{ track }] = tracks;
   const meta = { decoderConfig: (await track.getDecoderConfig()) ?? undefined };
-  return new Lane(inTurn(tracks), source, (packet) => source.add(packet, meta));
+  return new Lane(picturesInTurn(tracks), source, (packet) => source.add(packet, meta));
 }
 
 async function soundLane({ sound, settings, language }: FilmToJoin, output: Output): Promise<Lane | null> {
@@ -180,7 +180,7 @@ async function soundLane({ sound, settings, language }: FilmToJoin, output: Outp
   const source = new EncodedAudioPacketSource(soundCodecOf(settings.codec));
   const maximumPacketCount = (await track.computePacketStats()).packetCount;
   output.addAudioTrack(source, { maximumPacketCount, languageCode: languageCodeOf(language) });
-  const packets = inTurn([{ track, startSeconds: sound.startSeconds }]);
+  const packets = soundInTurn(track, sound.startSeconds);
   const meta = { decoderConfig: (await track.getDecoderConfig()) ?? undefined };
   return new Lane(packets, source, (packet) => source.add(packet, meta));
 }
@@ -196,13 +196,32 @@ function captionTrack({ cues, settings, language }: FilmToJoin, output: Output):
 
 const opened = (file: Blob): Input => new Input({ source: new BlobSource(file), formats: ALL_FORMATS });
 
-/** The packets of several files, each on the film's own clock. */
-async function* inTurn(
-  tracks: readonly { track: InputVideoTrack | InputAudioTrack; startSeconds: number }[],
-): AsyncGenerator<EncodedPacket> {
-  for (const { track, startSeconds } of tracks) {
-    for await (const packet of new EncodedPacketSink(track).packets()) {
-      yield packet.clone({ timestamp: packet.timestamp + startSeconds });
+/** The sound's packets on the film's own clock. */
+async function* soundInTurn(track: InputAudioTrack, startSeconds: number): AsyncGenerator<EncodedPacket> {
+  for await (const packet of new EncodedPacketSink(track).packets()) {
+    yield packet.clone({ timestamp: packet.timestamp + startSeconds });
+  }
+}
+
+interface PartTrack {
+  track: InputVideoTrack;
+  startSeconds: number;
+  endSeconds: number;
+}
+
+/**
+ * The pictures of all parts on the film's own clock, in the order in which they are decoded. Each is shown until the next is: where an
+ * encoder decodes them in another order than they are shown, their file does not say for how long.
+ */
+async function* picturesInTurn(tracks: readonly PartTrack[]): AsyncGenerator<EncodedPacket> {
+  for (const { track, startSeconds, endSeconds } of tracks) {
+    const packets: EncodedPacket[] = [];
+    for await (const packet of new EncodedPacketSink(track).packets()) packets.push(packet);
+    const shown = packets.map(({ timestamp }) => timestamp).sort((a, b) => a - b);
+    const next = new Map(shown.map((at, n) => [at, shown[n + 1] ?? endSeconds - startSeconds]));
+    for (const packet of packets) {
+      const { timestamp } = packet;
+      yield packet.clone({ timestamp: timestamp + startSeconds, duration: next.get(timestamp)! - timestamp });
     }
   }
 }
