@@ -7,6 +7,7 @@ import { paintPage } from '@kite-trail/core/paint/painter';
 import { timelineOf } from '@kite-trail/core/formats/payload';
 import { createCanvas, loadImage, type Image } from '@napi-rs/canvas';
 import jsQr from 'jsqr';
+import type { Target } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
@@ -87,11 +88,12 @@ describe('a hand-out of an imported PDF', () => {
     await teacher.press('Send it on');
     const given = () => teacher.page.evaluate(() => (window as unknown as { given: unknown[] }).given);
     await expect.poll(given).toEqual([['Heights of tide the worksheet.pdf', 'application/pdf', expect.any(Number)]]);
-    const opened = new Promise<string>((resolve) =>
-      classroom.browser.once('targetcreated', (target) => resolve(target.url())),
-    );
+    const opened = new Promise<Target>((resolve) => classroom.browser.once('targetcreated', resolve));
     await teacher.press('Open it to print');
-    expect(await opened).toMatch(/^(blob:|about:blank)/);
+    const tab = await opened;
+    expect(tab.type()).toBe('page');
+    await (await tab.page())?.close();
+    await teacher.page.bringToFront();
     await teacher.press('Put away');
   });
 
