@@ -12,7 +12,7 @@ import type { School } from '@kite-trail/e2e/support/school';
 import { openDatabase } from '@kite-trail/server/database/open';
 import type { LessonRow, TeacherRow } from '@kite-trail/server/database/rows';
 import { makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
-import { decodeSound, openSound } from '@kite-trail/web/workers/take-sound-reader';
+import { decodeSound, openSound } from '@kite-trail/web/workers/sound/take-sound-reader';
 import { bigLesson } from './big-lesson';
 
 const TITLE = 'An hour at the chart table';

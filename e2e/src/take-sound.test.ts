@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { decodeSound, openSound, TakeSoundReader } from '@kite-trail/web/workers/take-sound-reader';
+import { decodeSound, openSound, TakeSoundReader } from '@kite-trail/web/workers/sound/take-sound-reader';
 
 const SECONDS = 12;
 /** Two seconds in which a tone rises, over and over, as noise-free as a codec likes it. */

@@ -1,4 +1,5 @@
 import { pictureSize, soundCodecOf, type FilmCodec, type FilmSettings } from './settings';
+import { soundBytes } from './sound';
 
 /** What a film shows, in numbers. */
 export interface FilmMeasure {
@@ -17,13 +18,12 @@ const QUALITY = { small: 0.8, good: 1, best: 1.25 };
 const USUAL_PIXELS = 1280 * 720;
 /** What moves is thin: twice as many pixels have less than twice as much of it. */
 const GROWTH = 0.8;
-const SOUND_BYTES_PER_SECOND = { aac: 8000, opus: 6000 };
 
 /** How large a film will be, in bytes, about: what is told before it is made. */
 export function filmBytes(settings: FilmSettings, { seconds, frames, hasSound }: FilmMeasure): number {
   const { widthPx, heightPx } = pictureSize(settings);
   const ofSize = ((widthPx * heightPx) / USUAL_PIXELS) ** GROWTH;
   const ofPictures = frames * FRAME_BYTES[settings.codec] * ofSize * QUALITY[settings.quality];
-  const ofSound = hasSound ? seconds * SOUND_BYTES_PER_SECOND[soundCodecOf(settings.codec)] : 0;
+  const ofSound = hasSound ? soundBytes(soundCodecOf(settings.codec), seconds) : 0;
   return Math.round(ofPictures + ofSound);
 }

@@ -6,9 +6,9 @@ import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { programmeLength, takesIn } from '@kite-trail/core/trail/programme';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
-import { listenTo } from '@kite-trail/web/workers/listening';
+import { listenTo } from '@kite-trail/web/workers/sound/listening';
 import { BufferTarget } from 'mediabunny';
-import { makeSoundFile } from '@kite-trail/web/workers/sound-file';
+import { makeSoundFile } from '@kite-trail/web/workers/sound/sound-file';
 
 const LOUDNESS_STEP_SAMPLES = secondsToSamples(0.1);
 
@@ -36,7 +36,7 @@ export async function linkSoundOf(
   }
   const mastering = masteringOf(programme, sound, (take) => profiles.get(take));
   const target = new BufferTarget();
-  await makeSoundFile({ programme, urls, mastering, codec: 'aac' }, target);
+  await makeSoundFile({ programme, voices: urls, mastering, codec: 'aac' }, target);
   const file = new Uint8Array(target.buffer!);
   for (const url of urls.values()) URL.revokeObjectURL(url);
   const toSamples = programmeLength(programme);

@@ -1,5 +1,5 @@
-import type { FromClockShift, ToClockShift } from '../workers/clock-shift.worker';
-import ClockShiftWorker from '../workers/clock-shift.worker?worker';
+import type { FromClockShift, ToClockShift } from '../workers/sound/clock-shift.worker';
+import ClockShiftWorker from '../workers/sound/clock-shift.worker?worker';
 
 /** The browser's own way to read a track with its capture times (W3C mediacapture-transform), where it has it. */
 type TrackProcessorClass = new (init: { track: MediaStreamTrack }) => { readable: ReadableStream<AudioData> };

@@ -8,11 +8,11 @@ import { sortMarks } from '@kite-trail/core/trail/timeline';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
 import { PART_EVERY_MS, type EntryKey } from '../outbox/entry';
 import type { Outbox } from '../outbox/outbox';
-import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/voice-encoder.worker';
-import VoiceEncoder from '../workers/voice-encoder.worker?worker';
+import type { FromVoiceEncoder, ToVoiceEncoder } from '../workers/sound/voice-encoder.worker';
+import VoiceEncoder from '../workers/sound/voice-encoder.worker?worker';
 import workletUrl from './capture-worklet.ts?worker&url';
-import clockShiftUrl from '../workers/clock-shift.worker?worker&url';
-import encoderUrl from '../workers/voice-encoder.worker?worker&url';
+import clockShiftUrl from '../workers/sound/clock-shift.worker?worker&url';
+import encoderUrl from '../workers/sound/voice-encoder.worker?worker&url';
 import { NoMicrophone, type SoundSource } from './sound-source';
 
 const NOT_LOADED =

@@ -1,5 +1,6 @@
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import type { SoundSources } from '../workers/sound/take-sound-reader';
 import { takeSoundUrl } from '../server/api';
 import { useLesson } from './lesson';
 import { ofLesson } from './lesson-scope';
@@ -26,5 +27,9 @@ export const useVoiceUrls = ofLesson(() => {
     return urls;
   }
 
-  return { of, ofAll };
+  /** All voices of a programme, also for what goes on when the lesson is left: its addresses end with it. */
+  const sourcesOf = (programme: Programme): SoundSources =>
+    new Map([...ofAll(programme)].map(([take, url]) => [take, sounds.soundOf(take) ?? url]));
+
+  return { of, ofAll, sourcesOf };
 });

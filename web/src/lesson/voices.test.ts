@@ -5,12 +5,12 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { api } from '../server/api';
 import { atSchool } from '../testing/at-school';
 import { profileWorkers } from '../testing/profile-workers';
-import type { ProfileTask } from '../workers/profile.worker';
+import type { ProfileTask } from '../workers/sound/profile.worker';
 import { useLesson } from './lesson';
 import { editionOf, madeLesson, madeTake } from '../testing/made-lesson';
 import { useVoices } from './voices';
 
-vi.mock('../workers/profile.worker?worker', async () => ({
+vi.mock('../workers/sound/profile.worker?worker', async () => ({
   default: (await import('../testing/profile-workers')).ProfileWorkerStandIn,
 }));
 

@@ -8,8 +8,8 @@ import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/program
 import { computed, shallowRef, watch } from 'vue';
 import type { ServedSound } from '../playback/served-sound';
 import { takeProfileUrl } from '../server/api';
-import type { ProfileReport, ProfileTask } from '../workers/profile.worker';
-import ProfileWorker from '../workers/profile.worker?worker';
+import type { ProfileReport, ProfileTask } from '../workers/sound/profile.worker';
+import ProfileWorker from '../workers/sound/profile.worker?worker';
 import { useLesson } from './lesson';
 import { useVoiceUrls } from './voice-urls';
 import { useOutbox } from '../app/outbox';
@@ -79,8 +79,7 @@ export const useVoices = ofLesson(() => {
   const profileOfTake = (take: TakeId) => profiles.value.get(take);
   const speechOf = (take: TakeId) => profiles.value.get(take)?.speech ?? [];
 
-  const masteringFor = (programme: Programme, ceilingDb?: number) =>
-    masteringOf(programme, lesson.edition.sound, profileOfTake, ceilingDb);
+  const masteringFor = (programme: Programme) => masteringOf(programme, lesson.edition.sound, profileOfTake);
   /** Of an hour this takes a while, and every touch of the trail asks for it. */
   const masteringOfTrail = computed(() => masteringFor(lesson.programme));
 
@@ -91,9 +90,11 @@ export const useVoices = ofLesson(() => {
   /** A programme's sound for those who get it encoded, when all its voices are known. */
   async function served(programme: Programme): Promise<ServedSound> {
     await ask(programme);
-    const urls = voiceUrls.ofAll(programme);
-    const alike = JSON.stringify([programme, lesson.edition.sound]);
-    return { alike, programme, urls, masteringUnder: (ceilingDb) => masteringFor(programme, ceilingDb) };
+    const voices = voiceUrls.sourcesOf(programme);
+    // It is of the edition of now, whatever is chosen while it is made.
+    const { sound } = lesson.edition;
+    const masteringUnder = (ceilingDb?: number) => masteringOf(programme, sound, profileOfTake, ceilingDb);
+    return { alike: JSON.stringify([programme, sound]), programme, voices, masteringUnder };
   }
 
   /** Some are not known yet. */

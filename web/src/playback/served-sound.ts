@@ -1,21 +1,21 @@
+import { SOUND_TYPES, type SoundCodec } from '@kite-trail/core/film/sound';
 import { HIGHEST_PEAK_DBTP, hottestOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
-import { proxy, wrap } from 'comlink';
-import type { PeakReport } from '../workers/peak.worker';
-import PeakWorker from '../workers/peak.worker?worker';
-import { privateNames, privateFile, removePrivate, wholePrivateFile, type PrivatePath } from '../workers/private-files';
-import type { SoundCodec, SoundTask } from '../workers/programme-sound';
-import type { MadeSound, SoundWorker } from '../workers/sound.worker';
-import SoundFileWorker from '../workers/sound.worker?worker';
-import type { SoundUrls } from '../workers/take-sound-reader';
+import { proxy, type Remote } from 'comlink';
+import { privateFile, privateNames, removePrivate, wholePrivateFile, type PrivatePath } from '../workers/private-files';
+import type { SoundTask } from '../workers/sound/programme-sound';
+import type { SoundWorker } from '../workers/sound/sound.worker';
+import SoundFileWorker from '../workers/sound/sound.worker?worker';
+import type { SoundSources } from '../workers/sound/take-sound-reader';
 import { aborted, type Told } from '../workers/told';
+import { withWorker } from '../workers/with-worker';
 
-/** A programme with where its voices are, and how it is mastered under a ceiling; the usual one where none is given. */
+/** A programme with its voices, and how it is mastered under a ceiling; the usual one where none is given. */
 export interface ServedSound {
   /** Sounds of which this is the same sound the same. */
   alike: string;
   programme: Programme;
-  urls: SoundUrls;
+  voices: SoundSources;
   masteringUnder(ceilingDb?: number): Mastering;
 }
 
@@ -26,10 +26,13 @@ export const UNCHECKED_CEILING_DBTP = -7;
 const ROUNDS = 3;
 
 const FOLDER = 'sounds';
-/** A lesson's sound is wanted again for its link, its film, and its sound alone; older ones make room. */
+/** A lesson's sound is wanted again for its link, its film, and its sound alone. */
 const MOST_KEPT = 4;
-const ENDINGS: Record<SoundCodec, string> = { aac: 'm4a', opus: 'ogg', 'pcm-s16': 'wav' };
-export const SOUND_TYPES: Record<SoundCodec, string> = { aac: 'audio/mp4', opus: 'audio/ogg', 'pcm-s16': 'audio/wav' };
+/** What is read just now, here or in another window, is not that old. */
+const KEPT_FOR_MS = 24 * 60 * 60 * 1000;
+
+/** What is small enough to be made in memory, and kept. */
+type PackedCodec = Exclude<SoundCodec, 'pcm-s16'>;
 
 /** Sounds that are being made. */
 const going = new Map<string, Promise<Blob>>();
@@ -40,16 +43,15 @@ const lowered = (ceilingDb: number, peakDb: number): number => ceilingDb - (peak
 /**
  * How a programme is mastered for those who get it encoded: where it is loudest it is encoded and decoded for trial, and the
  * ceiling lowered by what that adds to its peaks.
- * @throws DOMException `AbortError` when it is given up
  */
-export async function servedMastering(
-  { programme, urls, masteringUnder }: ServedSound,
-  codec: SoundCodec = 'aac',
-  signal?: AbortSignal,
+async function servedMastering(
+  worker: Remote<SoundWorker>,
+  { programme, voices, masteringUnder }: ServedSound,
+  codec: PackedCodec,
 ): Promise<Mastering> {
   let mastering = masteringUnder();
   for (let round = 0; round < ROUNDS && mastering.ceilingDb !== null && mastering.hottest.length > 0; round++) {
-    const peakDb = await encodedPeak({ programme: hottestOf(programme, mastering), urls, mastering, codec }, signal);
+    const peakDb = await worker.peakOf({ programme: hottestOf(programme, mastering), voices, mastering, codec });
     if (peakDb === null) return masteringUnder(UNCHECKED_CEILING_DBTP);
     if (peakDb <= HIGHEST_PEAK_DBTP - MARGIN_DB) break;
     mastering = masteringUnder(lowered(mastering.ceilingDb, peakDb));
@@ -62,37 +64,70 @@ export async function servedMastering(
  * once, and kept on this device for whatever else is made of the programme.
  * @throws DOMException `AbortError` when it is given up
  */
-export async function soundFileOf(sound: ServedSound, codec: SoundCodec, told: Told): Promise<Blob> {
-  const path: PrivatePath = [FOLDER, `${await nameOf(sound)}.${ENDINGS[codec]}`];
+export async function soundFileOf(sound: ServedSound, codec: PackedCodec, told: Told): Promise<Blob> {
+  const path: PrivatePath = [FOLDER, `${await nameOf(sound)}.${codec}`];
   const key = `${codec} ${sound.alike}`;
   for (;;) {
     const kept = await wholePrivateFile(path);
-    if (kept) return typed(kept, codec);
+    if (kept) return kept.slice(0, kept.size, SOUND_TYPES[codec]);
     const other = going.get(key);
     if (!other) break;
     // Whoever makes it may give it up.
     await Promise.race([other.catch(() => {}), aborted(told.signal)]);
   }
-  const making = checkedSound(sound, codec, path, told);
+  const making = makingSound(told, (worker, onDone) => checkedSound(worker, sound, codec, path, onDone));
   going.set(key, making);
   try {
-    return typed(await making, codec);
+    return await making;
   } finally {
     going.delete(key);
-    void makeRoom(path);
+    void makeRoom();
   }
 }
 
-async function checkedSound(sound: ServedSound, codec: SoundCodec, path: PrivatePath, told: Told): Promise<Blob> {
-  const { programme, urls, masteringUnder } = sound;
-  let mastering = codec === 'pcm-s16' ? masteringUnder() : await servedMastering(sound, codec, told.signal);
+/**
+ * A programme's sound as it is, a WAV: as large as it is, it is written onto this device.
+ * @throws DOMException `AbortError` when it is given up, `QuotaExceededError` where there is no room for it
+ */
+export function wavFileOf(
+  { programme, voices, masteringUnder }: ServedSound,
+  path: PrivatePath,
+  told: Told,
+): Promise<Blob> {
+  const task: SoundTask = { programme, voices, mastering: masteringUnder(), codec: 'pcm-s16' };
+  return makingSound(told, (worker, onDone) => worker.write(task, path, onDone));
+}
+
+/** Nothing is kept that has not been found to be good. */
+async function checkedSound(
+  worker: Remote<SoundWorker>,
+  sound: ServedSound,
+  codec: PackedCodec,
+  path: PrivatePath,
+  onDone: (done: number) => void,
+): Promise<Blob> {
+  const { programme, voices, masteringUnder } = sound;
+  let mastering = await servedMastering(worker, sound, codec);
   for (let round = 0; ; round++) {
-    const { file, peakDb } = await soundFile({ programme, urls, mastering, codec }, path, told);
+    const { file, peakDb } = await worker.make({ programme, voices, mastering, codec }, onDone);
     const isHigh = peakDb !== null && peakDb > HIGHEST_PEAK_DBTP;
-    if (!isHigh || mastering.ceilingDb === null || round === ROUNDS) return file;
+    if (!isHigh || mastering.ceilingDb === null || round === ROUNDS) {
+      await worker.keep(path);
+      return file;
+    }
     mastering = masteringUnder(lowered(mastering.ceilingDb, peakDb));
   }
 }
+
+const makingSound = (
+  told: Told,
+  make: (worker: Remote<SoundWorker>, onDone: (done: number) => void) => Promise<Blob>,
+): Promise<Blob> =>
+  withWorker<SoundWorker, Blob>(
+    new SoundFileWorker(),
+    (worker) => make(worker, proxy(told.onDone ?? (() => {}))),
+    told,
+  );
 
 /** Where nothing can be kept, as on insecure addresses, it is of no use. */
 async function nameOf({ alike }: ServedSound): Promise<string> {
@@ -101,41 +136,11 @@ async function nameOf({ alike }: ServedSound): Promise<string> {
   return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 
-const typed = (file: Blob, codec: SoundCodec): Blob => file.slice(0, file.size, SOUND_TYPES[codec]);
-
 /** Removes the sounds that were made longest ago. */
-async function makeRoom(except: PrivatePath): Promise<void> {
-  const names = (await privateNames([FOLDER])).filter((name) =>
-    Object.values(ENDINGS).some((one) => name.endsWith(`.${one}`)),
-  );
-  const files = await Promise.all(
-    names.map(async (name) => ({ name, madeMs: (await privateFile([FOLDER, name]))?.lastModified ?? 0 })),
-  );
-  const old = files.sort((a, b) => b.madeMs - a.madeMs).slice(MOST_KEPT);
-  for (const { name } of old.filter((one) => one.name !== except.at(-1))) await removePrivate([FOLDER, name]);
-}
-
-function encodedPeak(task: SoundTask, signal?: AbortSignal): Promise<number | null> {
-  const worker = new PeakWorker();
-  const peak = new Promise<number | null>((resolve, reject) => {
-    worker.onerror = (event) => reject(new Error(event.message));
-    worker.onmessage = ({ data }: MessageEvent<PeakReport>) =>
-      'failed' in data ? reject(new Error(data.failed)) : resolve(data.peakDb);
-    worker.postMessage(task);
-  });
-  return Promise.race([peak, aborted(signal)]).finally(() => worker.terminate());
-}
-
-function soundFile(task: SoundTask, path: PrivatePath, { signal, gate, onDone }: Told): Promise<MadeSound> {
-  const worker = new SoundFileWorker();
-  const remote = wrap<SoundWorker>(worker);
-  const broken = new Promise<never>((_, reject) => {
-    worker.onerror = (event) => reject(new Error(event.message));
-  });
-  const free = gate?.onHold((isHeld) => void remote.hold(isHeld));
-  const made = remote.make(task, path, proxy(onDone ?? (() => {})));
-  return Promise.race([made, broken, aborted(signal)]).finally(() => {
-    free?.();
-    worker.terminate();
-  });
+async function makeRoom(): Promise<void> {
+  const names = (await privateNames([FOLDER])).filter((name) => !name.endsWith('.whole'));
+  const madeMs = async (name: string) => (await privateFile([FOLDER, name]))?.lastModified ?? Infinity;
+  const files = await Promise.all(names.map(async (name) => ({ name, madeMs: await madeMs(name) })));
+  const spare = files.sort((a, b) => b.madeMs - a.madeMs).slice(MOST_KEPT);
+  for (const one of spare) if (one.madeMs < Date.now() - KEPT_FOR_MS) await removePrivate([FOLDER, one.name]);
 }

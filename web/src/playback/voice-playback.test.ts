@@ -1,7 +1,7 @@
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { AS_RECORDED } from '@kite-trail/core/sound/mastering';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { FromMixer, ToMixer } from '../workers/mix.worker';
+import type { FromMixer, ToMixer } from '../workers/sound/mix.worker';
 import type { VoicePlayback as Playback } from './voice-playback';
 
 /** A mixer that mixes when the test says so. */
@@ -21,7 +21,7 @@ class FakeMixer {
     this.onmessage({ data: seconds === null ? null : new Float32Array(seconds * CLOCK_HZ) });
   }
 }
-vi.mock('../workers/mix.worker?worker', () => ({
+vi.mock('../workers/sound/mix.worker?worker', () => ({
   default: class extends FakeMixer {
     constructor() {
       super();

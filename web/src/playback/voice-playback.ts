@@ -1,9 +1,9 @@
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import type { Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
-import type { FromMixer, ToMixer } from '../workers/mix.worker';
-import MixWorker from '../workers/mix.worker?worker';
-import type { SoundUrls } from '../workers/take-sound-reader';
+import type { FromMixer, ToMixer } from '../workers/sound/mix.worker';
+import MixWorker from '../workers/sound/mix.worker?worker';
+import type { SoundUrls } from '../workers/sound/take-sound-reader';
 
 /** So much is put on the sound card ahead of what is heard. */
 const AHEAD_SECONDS = 3;

@@ -1,4 +1,4 @@
-import type { ProfileTask } from '../workers/profile.worker';
+import type { ProfileTask } from '../workers/sound/profile.worker';
 
 type Report = object | null;
 

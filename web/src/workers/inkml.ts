@@ -1,12 +1,8 @@
-import { wrap, type Remote } from 'comlink';
+import type { Remote } from 'comlink';
 import type { InkMl } from './inkml.worker';
 import InkMlWorker from './inkml.worker?worker';
+import { withWorker } from './with-worker';
 
-/** Does something with InkML in a worker of its own, which is let go afterwards: it is seldom needed. @throws Error with a message for the teacher */
-export async function withInkMl<Result>(work: (inkMl: Remote<InkMl>) => Promise<Result>): Promise<Result> {
-  const worker = new InkMlWorker();
-  const failed = new Promise<never>((_, reject) => {
-    worker.onerror = () => reject(new Error('This cannot be done just now. Try again in a moment.'));
-  });
-  return Promise.race([work(wrap<InkMl>(worker)), failed]).finally(() => worker.terminate());
-}
+/** Does something with InkML in a worker of its own: it is seldom needed. @throws Error with a message for the teacher */
+export const withInkMl = <Result>(work: (inkMl: Remote<InkMl>) => Promise<Result>): Promise<Result> =>
+  withWorker<InkMl, Result>(new InkMlWorker(), work);

@@ -1,15 +1,15 @@
-import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import { decodePayload } from '@kite-trail/core/formats/payload';
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
-import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
-import { paintPage, paintPieces } from '@kite-trail/core/paint/painter';
+import type { PageState } from '@kite-trail/core/lesson/scene';
+import { paintPage, paintPieces, type Live } from '@kite-trail/core/paint/painter';
 import { findAll, type Images } from '@kite-trail/core/paint/picture';
 import { fitPage, type Placement, type Surface } from '@kite-trail/core/paint/surface';
 import { SvgSurface, type SvgImage } from '@kite-trail/core/paint/vector/svg-surface';
-import { still, type Moment } from '@kite-trail/core/trail/timeline';
 import { expose } from 'comlink';
 import { zipSync, type Zippable } from 'fflate';
 import { ImageStore } from '../pictures/image-store';
 import { LessonFileLoader } from '../pictures/lesson-file-loader';
+import { Gate } from './gate';
 
 export const PICTURE_KINDS = ['png', 'webp', 'svg'] as const;
 export type PictureKind = (typeof PICTURE_KINDS)[number];
@@ -26,10 +26,8 @@ export interface PictureOptions {
 export interface PagesToPicture extends PictureOptions {
   lesson: LessonId;
   title: string;
-  /** A payload (`core/formats/payload`). */
+  /** The pages, as a payload's base (`core/formats/payload`). */
   payload: Uint8Array;
-  /** The page shown at a moment of its trail; `null` for all its pages, as they begin. */
-  atSamples: number | null;
 }
 
 const TYPES: Record<PictureKind, string> = { png: 'image/png', webp: 'image/webp', svg: 'image/svg+xml' };
@@ -37,32 +35,45 @@ const WEBP_QUALITY = 0.92;
 /** Canvases grow no larger in any browser (common practice). */
 const MOST_PIXELS = 64e6;
 
+const gate = new Gate();
+
 const pagePicture = {
-  /** @returns one picture, or a zip of those of all pages */
-  async make(task: PagesToPicture): Promise<Blob> {
-    const timeline = timelineOf(decodePayload(task.payload));
-    const images = new ImageStore(new LessonFileLoader(task.lesson).load);
-    if (task.atSamples !== null) {
-      const moment = timeline.at(task.atSamples);
-      return picture(shownPage(moment.scene), moment, task, images);
-    }
+  hold(isHeld: boolean): void {
+    gate.hold(isHeld);
+  },
+
+  /** The first page. @param growing how many points are written of strokes that are not whole yet */
+  one(task: PagesToPicture, growing: Live['growing']): Promise<Blob> {
+    return picture(pagesOf(task)[0], task, imagesOf(task), growing);
+  },
+
+  /** All pages, one by one, in a zip. @param onDone hears how much is done, from 0 to 1 */
+  async zip(task: PagesToPicture, onDone: (done: number) => void): Promise<Blob> {
+    const [pages, images] = [pagesOf(task), imagesOf(task)];
     const files: Zippable = {};
-    const digits = String(timeline.base.pages.length).length;
-    for (const [n, state] of timeline.base.pages.entries()) {
-      const blob = await picture(state, still(timeline.base), task, images);
-      const bytes = new Uint8Array(await blob.arrayBuffer());
+    const digits = String(pages.length).length;
+    for (const [n, state] of pages.entries()) {
+      await gate.passed();
+      const bytes = new Uint8Array(await (await picture(state, task, images, new Map())).arrayBuffer());
       // Pictures are compressed as they are.
-      files[`page-${String(n + 1).padStart(digits, '0')}.${task.kind}`] = [
-        bytes,
-        { level: task.kind === 'svg' ? 6 : 0 },
-      ];
+      const level = task.kind === 'svg' ? 6 : 0;
+      files[`page-${String(n + 1).padStart(digits, '0')}.${task.kind}`] = [bytes, { level }];
+      onDone((n + 1) / pages.length);
     }
     return new Blob([zipSync(files) as Uint8Array<ArrayBuffer>], { type: 'application/zip' });
   },
 };
 export type PagePictureWorker = typeof pagePicture;
 
-async function picture(state: PageState, moment: Moment, task: PagesToPicture, images: ImageStore): Promise<Blob> {
+const pagesOf = ({ payload }: PagesToPicture): readonly PageState[] => decodePayload(payload).base.pages;
+const imagesOf = ({ lesson }: PagesToPicture): ImageStore => new ImageStore(new LessonFileLoader(lesson).load);
+
+async function picture(
+  state: PageState,
+  task: PagesToPicture,
+  images: ImageStore,
+  growing: Live['growing'],
+): Promise<Blob> {
   const { page } = state;
   const scale =
     task.kind === 'svg'
@@ -78,24 +89,24 @@ async function picture(state: PageState, moment: Moment, task: PagesToPicture, i
   }
   if (task.kind === 'svg') {
     const surface = new SvgSurface(size.widthPx, size.heightPx, task.title);
-    paint(surface, state, moment, placement, await linked(state, images, placement.pxPerPt), task.isTransparent);
+    paint(surface, state, growing, placement, await linked(state, images, placement.pxPerPt), task.isTransparent);
     return new Blob([surface.document], { type: TYPES.svg });
   }
   const canvas = new OffscreenCanvas(size.widthPx, size.heightPx);
-  paint(canvas.getContext('2d')!, state, moment, placement, images, task.isTransparent);
+  paint(canvas.getContext('2d')!, state, growing, placement, images, task.isTransparent);
   return canvas.convertToBlob({ type: TYPES[task.kind], quality: WEBP_QUALITY });
 }
 
 function paint(
   surface: Surface,
   state: PageState,
-  moment: Moment,
+  growing: Live['growing'],
   placement: Placement,
   images: Images,
   isTransparent: boolean,
 ): void {
-  if (!isTransparent) paintPage(surface, state, placement, images, moment);
-  else paintPieces(surface, state.pieces, state.page.paper.color, placement, images, moment.growing);
+  if (!isTransparent) paintPage(surface, state, placement, images, { growing, passing: [] });
+  else paintPieces(surface, state.pieces, state.page.paper.color, placement, images, growing);
 }
 
 /** A page's pictures as addresses that hold them, for a document that stands alone. */

@@ -22,7 +22,7 @@ import { useStretch } from '../../trail/stretch';
 import { useTrimming } from '../../trim/trimming';
 import { useVoices } from '../voices';
 
-vi.mock('../../workers/profile.worker?worker', async () => ({
+vi.mock('../../workers/sound/profile.worker?worker', async () => ({
   default: (await import('../../testing/profile-workers')).ProfileWorkerStandIn,
 }));
 

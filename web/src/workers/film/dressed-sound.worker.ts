@@ -33,10 +33,9 @@ const dressedSound = {
         type: file.type,
       });
     }
-    let bytes = new Uint8Array();
     const at = { moov: 0, end: 0 };
     const onMoov = (moov: Uint8Array, start: number) => Object.assign(at, { moov: start, end: start + moov.length });
-    bytes = new Uint8Array(await copied(file, codec, about, { title }, onMoov));
+    const bytes = new Uint8Array(await copied(file, codec, about, { title }, onMoov));
     const moov = withMp4Chapters(bytes.subarray(at.moov, at.end), chapters);
     // The index lies at the end, so nothing else moves.
     return new Blob([bytes.subarray(0, at.moov), moov, bytes.subarray(at.end)], { type: file.type });

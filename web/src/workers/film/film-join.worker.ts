@@ -23,7 +23,8 @@ import {
   type MetadataTags,
 } from 'mediabunny';
 import { languageCodeOf } from './language-code';
-import { privateFile, PrivateWriter, type PrivatePath } from '../private-files';
+import { privateFile, type PrivatePath } from '../private-files';
+import { PrivateWriter } from '../private-writer';
 
 /** A film that is made in parts, and what is known of it. */
 export interface FilmToJoin {
@@ -41,8 +42,8 @@ export interface FilmToJoin {
 
 type OnDone = (done: number) => void;
 
-/** What a packet takes in an index at most, in bytes. */
-const INDEX_BYTES = 40;
+/** So much room is kept in an MP4's index for each packet, at least, in bytes. */
+const INDEX_BYTES = 32;
 /** A WebM's elements before its first frame are found in so much of it. */
 const HEAD_BYTES = 4 * 2 ** 20;
 const BOX_HEAD_BYTES = 8;
@@ -81,8 +82,9 @@ async function joinMp4(film: FilmToJoin, file: PrivateWriter, onDone: OnDone): P
   // The free space that follows begins later, and is smaller, by what was put in.
   const freeAt = movie.at + movie.bytes.length;
   const free = file.read(freeAt, BOX_HEAD_BYTES);
-  const view = new DataView(free.buffer);
-  view.setUint32(0, view.getUint32(0) - (larger.length - movie.bytes.length));
+  const left = sizeOf(free) - (larger.length - movie.bytes.length);
+  if (left < BOX_HEAD_BYTES) throw new Error('There is no room for its chapters.');
+  new DataView(free.buffer).setUint32(0, left);
   file.write(larger, movie.at);
   file.write(free, movie.at + larger.length);
 }

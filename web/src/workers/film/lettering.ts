@@ -32,19 +32,20 @@ export async function loadLetters(texts: readonly string[]): Promise<void> {
 
 const fontOf = (px: number): string => `700 ${px}px ${FAMILY}, sans-serif`;
 
-/** The lines in which a text fits into a width, as they are with the surface's font. */
+const words = new Intl.Segmenter(undefined, { granularity: 'word' });
+
+/** The lines in which a text fits into a width, as they are with the surface's font; also of scripts without spaces. */
 function linesOf(surface: OffscreenCanvasRenderingContext2D, text: string, widthPx: number): string[] {
   return text.split('\n').flatMap((part) => {
     const lines: string[] = [];
     let line = '';
-    for (const word of part.split(/\s+/)) {
-      const longer = line === '' ? word : `${line} ${word}`;
-      if (line !== '' && surface.measureText(longer).width > widthPx) {
-        lines.push(line);
-        line = word;
-      } else line = longer;
+    for (const { segment } of words.segment(part)) {
+      if (line.trim() !== '' && surface.measureText((line + segment).trim()).width > widthPx) {
+        lines.push(line.trim());
+        line = segment;
+      } else line += segment;
     }
-    return [...lines, line];
+    return [...lines, line.trim()];
   });
 }
 

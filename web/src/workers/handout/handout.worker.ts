@@ -17,6 +17,7 @@ import { paintPage } from '@kite-trail/core/paint/painter';
 import { PdfSurface } from '@kite-trail/core/paint/vector/pdf-surface';
 import { expose } from 'comlink';
 import QRCode from 'qrcode';
+import { Gate } from '../gate';
 import { EmbeddedImages } from './embedded-images';
 import { addLinks, linksOf, placed, type WebLink } from './links';
 import { addOutline, type Bookmark } from './outline';
@@ -60,7 +61,13 @@ const NOTE_LINE_PT = 22;
 const LABEL_SIZE_PT = 9;
 const CODE_BORDER = 2;
 
+const gate = new Gate();
+
 const handout = {
+  hold(isHeld: boolean): void {
+    gate.hold(isHeld);
+  },
+
   /** @param onDone hears how much is done, from 0 to 1 @throws Error with a message for the teacher */
   async make(task: Handout, onDone: (done: number) => void): Promise<Blob> {
     const { title, language, settings, payload, pages } = task;
@@ -71,15 +78,17 @@ const handout = {
     document.setCreator('Kite Trail');
     if (language) document.setLanguage(language);
     const font = await document.embedFont(StandardFonts.Helvetica);
+    const letters = new Set(font.getCharacterSet());
     const images = new EmbeddedImages(document, task.lesson);
     const aspect = Math.max(...states.map(({ page }) => page.widthPt / page.heightPt));
     const bookmarks: Bookmark[] = [];
     for (const onSheet of sheetsOf(pages, settings.perSheet)) {
       const layout = layoutSheet(settings, settings.perSheet === 1 ? aspectOf(states[onSheet[0]]) : aspect);
       const page = document.addPage([layout.widthPt, layout.heightPt]);
-      const sheet = new Sheet(document, page, font);
+      const sheet = new Sheet(document, page, font, letters);
       for (const [n, at] of onSheet.entries()) {
-        await sheet.put(await drawn(document, states[at], images, font), layout.cells[n], pages[at]);
+        await gate.passed();
+        sheet.put(await drawn(document, states[at], images, font), layout.cells[n], pages[at]);
         const { bookmark } = pages[at];
         if (bookmark !== null) bookmarks.push({ title: bookmark, page: page.ref });
         onDone((at + 1) / states.length);
@@ -174,9 +183,10 @@ class Sheet {
     private readonly document: PDFDocument,
     private readonly sheet: PDFPage,
     private readonly font: PDFFont,
+    private readonly letters: ReadonlySet<number>,
   ) {}
 
-  async put(page: Drawn, cell: Cell, { label, address }: HandoutPage): Promise<void> {
+  put(page: Drawn, cell: Cell, { label, address }: HandoutPage): void {
     const name = `P${this.forms.size}`;
     this.forms.set(name, page.ref);
     const scale = Math.min(cell.page.widthPt / page.widthPt, cell.page.heightPt / page.heightPt);
@@ -218,8 +228,7 @@ class Sheet {
 
   /** Letters that the font has not are left out: it is one that every reader has. */
   private write(text: string, { leftPt, topPt }: BoxPt): void {
-    const known = new Set(this.font.getCharacterSet());
-    const shown = [...text].filter((letter) => known.has(letter.codePointAt(0)!)).join('');
+    const shown = [...text].filter((letter) => this.letters.has(letter.codePointAt(0)!)).join('');
     const at = `${leftPt.toFixed(2)} ${this.up(topPt + LABEL_SIZE_PT).toFixed(2)}`;
     this.lines.push(
       `BT 0.3 0.34 0.44 rg /${FONT} ${LABEL_SIZE_PT} Tf 1 0 0 1 ${at} Tm ${this.font.encodeText(shown).toString()} Tj ET`,

@@ -1,5 +1,6 @@
 import { frameMatrix } from '@kite-trail/core/lesson/frame';
 import type { Piece } from '@kite-trail/core/lesson/piece';
+import { textOf } from '@kite-trail/core/search/typed';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 
 /** What is typed, and where it begins: a matrix of the page's own coordinates, down the page. */
@@ -9,16 +10,21 @@ interface Typed {
   matrix: readonly number[];
 }
 
+/** What is typed in a text, or in a shape, line by line: from its top, or about its middle. */
 function typedIn(piece: Piece): Typed[] {
-  if (piece.kind !== 'text') return [];
-  const { content, frame } = piece;
+  if (piece.kind !== 'text' && piece.kind !== 'shape') return [];
+  const { frame } = piece;
+  const sizePt = piece.kind === 'text' ? piece.content.style.sizePt : (piece.content.label?.style.sizePt ?? 0);
   const [a, b, c, d, e, f] = frameMatrix(frame);
-  const { sizePt } = content.style;
-  return content.text.split('\n').map((text, n) => {
-    const [x, y] = [-frame.widthPt / 2, -frame.heightPt / 2 + sizePt * (1 + 1.3 * n)];
+  const lines = textOf(piece).split('\n');
+  const first = piece.kind === 'text' ? -frame.heightPt / 2 + sizePt : (1 - lines.length / 2) * LINE_HEIGHT * sizePt;
+  return lines.map((text, n) => {
+    const [x, y] = [-frame.widthPt / 2, first + LINE_HEIGHT * n * sizePt];
     return { text, sizePt, matrix: [a, b, -c, -d, a * x + c * y + e, b * x + d * y + f] };
   });
 }
+
+const LINE_HEIGHT = 1.3;
 
 /** The letters that every PDF reader has (WinAnsi, as far as it is Latin 1). */
 const PLAIN = /^[\x20-\x7e\xa0-\xff]*$/;

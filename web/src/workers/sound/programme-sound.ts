@@ -1,4 +1,5 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
+import { SOUND_BITS_PER_SECOND, type SoundCodec } from '@kite-trail/core/film/sound';
 import { masterProgramme, type Mastering } from '@kite-trail/core/sound/mastering';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
@@ -14,24 +15,13 @@ import {
   type AudioEncodingConfig,
   type OutputFormat,
 } from 'mediabunny';
-import { TakeSoundReader, type SoundUrls } from './take-sound-reader';
-
-/**
- * 64 kbit/s mono is 480 kB a minute: clear speech, light on a school's network. At 56 kbit/s the codec's noise was seen to add
- * three decibels to peaks, at 64 mostly less than one.
- */
-const AAC_BITS_PER_SECOND = 64_000;
-/** Opus is as clear with fewer (RFC 7845's codec, at the rates its authors advise for speech in full band). */
-const OPUS_BITS_PER_SECOND = 48_000;
+import { TakeSoundReader, type SoundSources } from './take-sound-reader';
 
 /**
  * What the encoder puts before the first sample (its priming). Packets are dated earlier by as much, which the file
  * states in an edit list (ISO/IEC 14496-12, section 8.6.6); players then start at the first sample proper.
  */
 const PRIMING_SAMPLES = 1024;
-
-/** What a programme's sound is encoded as: AAC-LC (ISO/IEC 14496-3), Opus (RFC 6716), or samples of 16 bits as they are. */
-export type SoundCodec = 'aac' | 'opus' | 'pcm-s16';
 
 interface Encoding {
   config: AudioEncodingConfig;
@@ -45,13 +35,13 @@ const ENCODINGS: Record<SoundCodec, () => Encoding> = {
     config: {
       codec: 'aac',
       fullCodecString: 'mp4a.40.2',
-      quality: new Quality({ bitrate: AAC_BITS_PER_SECOND }),
+      quality: new Quality({ bitrate: SOUND_BITS_PER_SECOND.aac }),
     },
     format: new AdtsOutputFormat(),
     primingSamples: PRIMING_SAMPLES,
   }),
   opus: () => ({
-    config: { codec: 'opus', quality: new Quality({ bitrate: OPUS_BITS_PER_SECOND }) },
+    config: { codec: 'opus', quality: new Quality({ bitrate: SOUND_BITS_PER_SECOND.opus }) },
     format: new OggOutputFormat(),
     primingSamples: 0,
   }),
@@ -70,7 +60,7 @@ export interface SoundPacket {
 /** A programme's sound that is to be encoded. */
 export interface SoundTask {
   programme: Programme;
-  urls: SoundUrls;
+  voices: SoundSources;
   mastering: Mastering;
   codec: SoundCodec;
 }
@@ -80,7 +70,7 @@ export interface SoundTask {
  * @param onProgress hears how much is done (0 to 1), and may make the work wait
  */
 export async function encodeProgrammeSound(
-  { programme, urls, mastering, codec }: SoundTask,
+  { programme, voices, mastering, codec }: SoundTask,
   onPacket: (packet: SoundPacket) => void | Promise<void>,
   onProgress: (done: number) => void | Promise<void> = () => {},
 ): Promise<void> {
@@ -96,7 +86,7 @@ export async function encodeProgrammeSound(
   await output.start();
   const length = programmeLength(programme);
   let written = 0;
-  for await (const block of masterProgramme(programme, new TakeSoundReader(urls), mastering)) {
+  for await (const block of masterProgramme(programme, new TakeSoundReader(voices), mastering)) {
     const sample = new AudioSample({
       data: block,
       format: 'f32-planar',

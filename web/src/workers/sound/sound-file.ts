@@ -8,7 +8,8 @@ import {
   type OutputFormat,
   type Target,
 } from 'mediabunny';
-import { encodeProgrammeSound, type SoundCodec, type SoundPacket, type SoundTask } from './programme-sound';
+import type { SoundCodec } from '@kite-trail/core/film/sound';
+import { encodeProgrammeSound, type SoundPacket, type SoundTask } from './programme-sound';
 
 const FORMATS: Record<SoundCodec, () => OutputFormat> = {
   aac: () => new Mp4OutputFormat({ fastStart: 'in-memory' }),

@@ -1,4 +1,4 @@
-import { Envelope, shiftBetween } from '../capture/clock-shift';
+import { Envelope, shiftBetween } from '../../capture/clock-shift';
 
 /** Sound captured by the microphone, by the page's clock; or as the audio graph has it, by the audio context's. */
 export type ToClockShift = { startMs: number; samples: Float32Array<ArrayBuffer>; hz: number } & (

@@ -4,8 +4,14 @@ import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { BlobSource, EncodedPacketSink, Input, OGG, UrlSource, type InputAudioTrack } from 'mediabunny';
 import { OpusDecoder } from 'opus-decoder';
 
-/** Where each take's sound is to be had: an address, which may be an object URL. */
+/** A sound by an address, or itself. */
+export type SoundSource = string | Blob;
+
+/** Where each take's sound is to be had, by addresses that may be object URLs. */
 export type SoundUrls = ReadonlyMap<TakeId, string>;
+
+/** Where each take's sound is to be had: what is only on this device comes along, for its address may end. */
+export type SoundSources = ReadonlyMap<TakeId, SoundSource>;
 
 /** Sound is read once from start to end, so little of it is worth keeping. */
 const CACHE_BYTES = 2 ** 20;
@@ -14,12 +20,15 @@ const CACHE_BYTES = 2 ** 20;
 const MONO = { channels: 1, streamCount: 1, coupledStreamCount: 0, channelMappingTable: [0], preSkip: 0 };
 
 /** Opens a sound file's first audio track, or `null` where it has none. */
-export async function openSound(url: string): Promise<InputAudioTrack | null> {
-  const source = url.startsWith('blob:')
-    ? new BlobSource(await (await fetch(url)).blob())
-    : new UrlSource(url, { maxCacheSize: CACHE_BYTES });
+export async function openSound(sound: SoundSource): Promise<InputAudioTrack | null> {
+  const source = typeof sound === 'string' ? await sourceAt(sound) : new BlobSource(sound);
   return new Input({ source, formats: [OGG] }).getPrimaryAudioTrack();
 }
+
+const sourceAt = async (url: string) =>
+  url.startsWith('blob:')
+    ? new BlobSource(await (await fetch(url)).blob())
+    : new UrlSource(url, { maxCacheSize: CACHE_BYTES });
 
 /**
  * A decoder that begins in the middle needs so much to come right: 80 ms at least (RFC 7845, section 4.6), and three times
@@ -64,14 +73,14 @@ export async function* decodeSound(
 export class TakeSoundReader implements TakeSound {
   private readonly open = new Map<TakeId, SequentialReader>();
 
-  constructor(private readonly urls: SoundUrls) {}
+  constructor(private readonly sources: SoundSources) {}
 
   async read(take: TakeId, fromSamples: number, toSamples: number): Promise<Float32Array> {
     let reader = this.open.get(take);
     if (!reader || reader.position !== fromSamples) {
       await reader?.close();
-      const url = this.urls.get(take);
-      reader = new SequentialReader(url ? await openSound(url) : null, fromSamples);
+      const source = this.sources.get(take);
+      reader = new SequentialReader(source ? await openSound(source) : null, fromSamples);
       this.open.set(take, reader);
     }
     return reader.read(toSamples);
