@@ -122,6 +122,10 @@ function merged(pieces: Span[]): Span[] {
   return result;
 }
 
+/** The captions of a programme that say something, where they are read. */
+export const filledCues = (programme: Programme, captions: readonly Caption[]): Cue[] =>
+  placeCaptions(programme, captions).filter(({ text }) => text !== '');
+
 /** A cue as captions are written. */
 export const timedText = ({ startSamples, endSamples, text }: Cue): TimedText => ({
   startMs: samplesToMs(startSamples),

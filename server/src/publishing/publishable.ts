@@ -3,7 +3,7 @@ import { encodePayload, timelineOf } from '@kite-trail/core/formats/payload';
 import { writeWebVtt } from '@kite-trail/core/formats/timed-text';
 import type { FileUse } from '@kite-trail/core/lesson/files';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
+import { filledCues, timedText } from '@kite-trail/core/trail/captions';
 import { placeChapters } from '@kite-trail/core/trail/chapters';
 import { trim } from '@kite-trail/core/trail/edit';
 import { placePart, type Part } from '@kite-trail/core/trail/part';
@@ -60,7 +60,7 @@ export async function makePublishable(
     recorded.takes,
     edition.chapters,
   ).map(({ startSamples, title }) => ({ startSamples, title }));
-  const cues = placeCaptions(edition.programme, edition.captions).filter(({ text }) => text !== '');
+  const cues = filledCues(edition.programme, edition.captions);
   return {
     payload: named(encodePayload(payload)),
     lengthSamples: payload.trail.lengthSamples,

@@ -6,6 +6,7 @@ import { useSession } from './session';
 import SignInAgain from './SignInAgain.vue';
 import { useEventListener } from '@vueuse/core';
 import { useOutbox } from './outbox';
+import { idle } from '../device/idle';
 import { useRoomLight } from '../device/room-light';
 import { themeOverrides } from './theme';
 
@@ -18,7 +19,11 @@ const session = useSession();
 const films = useFilmOrders();
 watch(
   () => session.teacher?.id,
-  (teacher) => (teacher ? void films.takeOver(teacher) : films.letGo()),
+  async (teacher) => {
+    films.letGo();
+    await idle();
+    if (teacher && teacher === session.teacher?.id) await films.takeOver(teacher);
+  },
 );
 
 const { isDark, color } = useRoomLight();

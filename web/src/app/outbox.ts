@@ -1,10 +1,9 @@
-import { checkedJson } from '@kite-trail/core/formats/bytes';
 import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { z } from 'zod';
 import { tryOnScopeDispose } from '@vueuse/core';
-import { useKeptSetting } from '../device/kept-setting';
+import { useKeptJson } from '../device/kept-setting';
 import { saveFile } from '../device/save-file';
 import { ChangesDraft } from '../outbox/changes-draft';
 import { takeInEarlierEdits } from '../outbox/earlier-edits';
@@ -32,14 +31,6 @@ const NOTHING_OWED: OutboxStatus = {
 /** Kept on this device until it is read, for it may be found on another screen. */
 const foundRecordings = z.record(z.string(), z.string());
 
-function readFound(text: string): Record<string, string> {
-  try {
-    return checkedJson(text, foundRecordings);
-  } catch {
-    return {};
-  }
-}
-
 type AnswerHandler = (entry: Entry, answer: Answer) => void;
 type RefusalHandler = (entry: Entry) => void;
 
@@ -54,11 +45,7 @@ export const useOutbox = defineStore('outbox', () => {
   /** What was refused last, and why. */
   const refusal = ref<string | null>(null);
   /** What was found and saved of recordings that broke off, or were still on their way, by lesson. */
-  const foundHere = useKeptSetting<string>('kite-trail-found', '{}');
-  const found = computed({
-    get: () => readFound(foundHere.value),
-    set: (now: Record<string, string>) => (foundHere.value = JSON.stringify(now)),
-  });
+  const found = useKeptJson('kite-trail-found', foundRecordings, {});
   const drafts = new Set<ChangesDraft>();
   const answerHandlers = new Set<AnswerHandler>();
   const refusalHandlers = new Set<RefusalHandler>();

@@ -1,18 +1,18 @@
+import { containerOf, filmSettings, USUAL_FILM } from '@kite-trail/core/film/settings';
 import { encodePayload } from '@kite-trail/core/formats/payload';
-import { containerOf, filmSettings, USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
-import { placeCaptions } from '@kite-trail/core/trail/captions';
-import { placeChapters, type PlacedChapter } from '@kite-trail/core/trail/chapters';
-import { samplesToSeconds } from '@kite-trail/core/trail/clock';
-import { takesIn, type Programme } from '@kite-trail/core/trail/programme';
+import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
-import { checkedJson } from '@kite-trail/core/formats/bytes';
-import { computed, ref } from 'vue';
+import { ref } from 'vue';
 import { useSession } from '../app/session';
+import { useAttempt } from '../controls/attempt';
 import { fileNameOf } from '../device/file-name';
-import { useKeptSetting } from '../device/kept-setting';
-import { canMakeFilms } from '../making/film/film-maker';
+import { useKeptJson } from '../device/kept-setting';
+import { canMakeFilms } from '../making/film/can-encode';
+import type { KeptSound } from '../making/film/film-order';
 import { useFilmOrders } from '../making/film/film-orders';
 import { newMakingId } from '../making/makings';
+import { UNCHECKED_CEILING_DBTP, type ServedSound } from '../playback/served-sound';
+import { usePlaced } from './edition/placed';
 import { useLesson } from './lesson';
 import { ofLesson } from './lesson-scope';
 import { useVoices } from './voices';
@@ -30,60 +30,46 @@ interface Filmed {
 export const useFilms = ofLesson(() => {
   const lesson = useLesson();
   const voices = useVoices();
+  const placed = usePlaced();
   const orders = useFilmOrders();
   const session = useSession();
-  const problem = ref('');
-  const kept = useKeptSetting<string>('kite-trail-film', '');
-  const settings = computed<FilmSettings>({
-    get: () => readSettings(kept.value),
-    set: (now) => (kept.value = JSON.stringify(now)),
-  });
+  const { problem, attempt } = useAttempt();
+  const settings = useKeptJson('kite-trail-film', filmSettings, USUAL_FILM);
+  /** A voice that nobody has listened to yet takes a while. */
+  const isOrdering = ref(false);
 
-  /** The chapters of a programme of the lesson, where they play in it. */
-  function chaptersOf(programme: Programme, timeline: Timeline): PlacedChapter[] {
-    const { recorded, edition } = lesson;
-    const pages = { shownFirst: timeline.base.shown, pages: timeline.pagesAtEnd };
-    return recorded ? placeChapters(pages, programme, recorded.takes, edition.chapters) : [];
-  }
-
-  /** Puts a film into the queue, of what is there now. @returns whether this browser can make it */
-  async function order({ of, title, programme, timeline }: Filmed, asked = settings.value): Promise<boolean> {
-    problem.value = canMakeFilms()
-      ? ''
-      : 'This browser cannot make videos. Use a current Chrome, Edge, Firefox or Safari. Links work in all.';
-    const { document, edition } = lesson;
-    const { teacher } = session;
-    if (problem.value || !document || !teacher) return false;
-    const heard = await voices.served(programme);
-    const chapters = chaptersOf(programme, timeline);
-    await orders.order(
-      {
-        id: newMakingId(),
-        teacher: teacher.id,
-        lesson: document.id,
-        of,
-        name: fileNameOf(title, `.${containerOf(asked.codec)}`),
-        title,
-        language: document.about.language,
-        settings: asked,
+  /** Puts a film into the queue, of what is there now. @returns whether it is there */
+  async function order(filmed: Filmed, asked = settings.value): Promise<boolean> {
+    isOrdering.value = true;
+    const isOrdered = await attempt(async () => {
+      if (!canMakeFilms()) {
+        throw new Error(
+          'This browser cannot make videos. Use a current Chrome, Edge, Firefox or Safari. Links work in all.',
+        );
+      }
+      const { of, title, programme, timeline } = filmed;
+      const [{ id, about }, { id: teacher }] = [lesson.document!, session.teacher!];
+      const shown = {
         payload: encodePayload({ base: timeline.base, trail: timeline.trail }),
-        chapters: chapters.map((one) => ({ title: one.title, startSeconds: samplesToSeconds(one.startSamples) })),
-        cues: placeCaptions(programme, edition.captions).filter(({ text }) => text !== ''),
-        takes: [...takesIn(programme)],
-        orderedMs: Date.now(),
-      },
-      heard.urls.size > 0 ? heard : null,
-    );
-    return true;
+        chapters: placed.filmChapters(programme, timeline),
+        cues: placed.cuesOf(programme),
+      };
+      const heard = await voices.served(programme);
+      const sound = heard.voices.size > 0 ? heard : null;
+      const film = { id: newMakingId(), teacher, lesson: id, of, title, settings: asked, orderedMs: Date.now() };
+      const name = fileNameOf(title, `.${containerOf(asked.codec)}`);
+      const made = { ...film, ...shown, name, language: about.language, sound: sound && kept(sound) };
+      await orders.order(made, sound);
+    });
+    isOrdering.value = false;
+    return isOrdered;
   }
 
-  return { settings, problem, chaptersOf, order };
+  return { settings, problem, isOrdering, order };
 });
 
-function readSettings(text: string): FilmSettings {
-  try {
-    return checkedJson(text, filmSettings);
-  } catch {
-    return USUAL_FILM;
-  }
-}
+const kept = ({ masteringUnder, ...same }: ServedSound): KeptSound => ({
+  ...same,
+  mastering: masteringUnder(),
+  quieter: masteringUnder(UNCHECKED_CEILING_DBTP),
+});

@@ -9,20 +9,19 @@ import {
   IconShare2,
   IconX,
 } from '@tabler/icons-vue';
-import { computed } from 'vue';
+import { computed, type Component } from 'vue';
+import ActionButton from '../controls/ActionButton.vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
-import ActionButton from '../controls/ActionButton.vue';
 import WorkProgress from '../controls/WorkProgress.vue';
 import { useMakings, type Making } from './makings';
 
 /** Something that is being made, or was: how far it is, and what can be done with it. */
 const { making } = defineProps<{ making: Making }>();
 const makings = useMakings();
+const { problem, attempt } = useAttempt();
 
 const MINUTE = 60;
-const waits = computed(() => makings.open.filter(({ state }) => state === 'waiting'));
-const isFirst = computed(() => waits.value[0]?.id === making.id);
 const left = computed(() => {
   const { secondsLeft } = making;
   if (secondsLeft === null) return '';
@@ -34,15 +33,14 @@ const state = computed(() => {
   if (making.state === 'making') return makings.isStoodBack ? 'Waits while you record' : left.value || 'Being made';
   return making.problem;
 });
-const isPaper = computed(() => making.url !== null && making.name.endsWith('.pdf'));
 
+const isNext = computed(() => makings.open.find(({ state: one }) => one === 'waiting')?.id === making.id);
 /** Phones and tablets hand files on to other programs; where nothing takes such a file, nothing is offered. */
 const sent = computed(() => {
-  const file = making.url && makings.fileOf(making.id);
-  const data = file ? { files: [file], title: file.name } : null;
+  const file = making.state === 'made' ? makings.fileOf(making.id) : null;
+  const data = file && { files: [file], title: file.name };
   return data && navigator.canShare?.(data) ? data : null;
 });
-const { problem, attempt } = useAttempt();
 const send = () =>
   attempt(() =>
     navigator.share(sent.value!).catch((error: Error) => {
@@ -50,8 +48,47 @@ const send = () =>
       if (error.name !== 'AbortError') throw error;
     }),
   );
-/** Browsers show a PDF with all that printing needs. */
-const openToPrint = () => void window.open(making.url!, '_blank', 'noopener');
+
+interface Action {
+  name: string;
+  icon: Component;
+  isOffered: boolean;
+  act: () => unknown;
+}
+const actions = computed<Action[]>(() => {
+  const { id, name, state: now } = making;
+  const isOver = now === 'made' || now === 'failed';
+  return [
+    {
+      // Browsers show a PDF with all that printing needs.
+      name: `Open ${name} to print`,
+      icon: IconPrinter,
+      isOffered: now === 'made' && name.endsWith('.pdf'),
+      act: () => window.open(making.url!, '_blank', 'noopener'),
+    },
+    { name: `Send ${name} on`, icon: IconShare2, isOffered: sent.value !== null, act: send },
+    {
+      name: `Make ${name} next`,
+      icon: IconArrowBarToUp,
+      isOffered: now === 'waiting' && !isNext.value,
+      act: () => makings.hurry(id),
+    },
+    {
+      name: `Pause ${name}`,
+      icon: IconPlayerPause,
+      isOffered: now === 'making' || now === 'waiting',
+      act: () => makings.pause(id),
+    },
+    { name: `Go on with ${name}`, icon: IconPlayerPlay, isOffered: now === 'paused', act: () => makings.goOn(id) },
+    { name: `Try ${name} again`, icon: IconRefresh, isOffered: now === 'failed', act: () => makings.again(id) },
+    {
+      name: isOver ? `Put ${name} away` : `Give up ${name}`,
+      icon: IconX,
+      isOffered: true,
+      act: () => makings.remove(id),
+    },
+  ].filter(({ isOffered }) => isOffered);
+});
 </script>
 
 <template>
@@ -65,37 +102,7 @@ const openToPrint = () => void window.open(making.url!, '_blank', 'noopener');
       <span class="state" role="status">{{ state }}</span>
     </template>
     <span class="actions">
-      <action-button v-if="isPaper" name="Open it to print" :icon="IconPrinter" @click="openToPrint" />
-      <action-button v-if="sent" name="Send it on" :icon="IconShare2" @click="send" />
-      <action-button
-        v-if="making.state === 'waiting' && !isFirst"
-        name="Make it next"
-        :icon="IconArrowBarToUp"
-        @click="makings.hurry(making.id)"
-      />
-      <action-button
-        v-if="making.state === 'making' || making.state === 'waiting'"
-        name="Pause this"
-        :icon="IconPlayerPause"
-        @click="makings.pause(making.id)"
-      />
-      <action-button
-        v-if="making.state === 'paused'"
-        name="Go on with this"
-        :icon="IconPlayerPlay"
-        @click="makings.goOn(making.id)"
-      />
-      <action-button
-        v-if="making.state === 'failed'"
-        name="Try again"
-        :icon="IconRefresh"
-        @click="makings.again(making.id)"
-      />
-      <action-button
-        :name="making.url || making.state === 'failed' ? 'Put away' : 'Give it up'"
-        :icon="IconX"
-        @click="makings.remove(making.id)"
-      />
+      <action-button v-for="one in actions" :key="one.name" :name="one.name" :icon="one.icon" @click="one.act" />
     </span>
     <problem-text v-if="problem" class="problem">{{ problem }}</problem-text>
   </div>

@@ -1,7 +1,7 @@
-import { proxy, wrap } from 'comlink';
+import { proxy } from 'comlink';
 import type { Handout, HandoutWorker } from '../workers/handout/handout.worker';
 import PdfWriter from '../workers/handout/handout.worker?worker';
-import { aborted } from '../workers/told';
+import { withWorker } from '../workers/with-worker';
 import { newMakingId, type Work } from './makings';
 
 /** A hand-out, made beside whatever else is. */
@@ -11,15 +11,6 @@ export const handoutWork = (of: string, name: string, handout: Handout): Work =>
   of,
   name,
   isLong: false,
-  async make({ signal, onDone }) {
-    const worker = new PdfWriter();
-    const broken = new Promise<never>((_, reject) => {
-      worker.onerror = (event) => reject(new Error(event.message));
-    });
-    try {
-      return await Promise.race([wrap<HandoutWorker>(worker).make(handout, proxy(onDone)), broken, aborted(signal)]);
-    } finally {
-      worker.terminate();
-    }
-  },
+  make: (told) =>
+    withWorker<HandoutWorker, Blob>(new PdfWriter(), (writer) => writer.make(handout, proxy(told.onDone)), told),
 });

@@ -55,14 +55,17 @@ describe('the queue', () => {
     expect(makings.of('another' as LessonId)).toEqual([]);
   });
 
-  it('lets the next one go on while one is paused, and goes on with it where it was', async () => {
+  it('lets the next one go on while one is paused, and goes on with it where it was, when its turn comes', async () => {
     const [first, second] = [work(), work()];
     makings.add(first.one);
     makings.add(second.one);
     makings.pause(first.one.id);
     expect([states(), first.told[0].gate.isHeld]).toEqual([['paused', 'making'], true]);
     makings.goOn(first.one.id);
-    expect([states()[0], first.told[0].gate.isHeld, first.told.length]).toEqual(['making', false, 1]);
+    expect([states(), first.told[0].gate.isHeld]).toEqual([['waiting', 'making'], true]);
+    second.settled[0].resolve(new Blob());
+    await turn();
+    expect([states(), first.told[0].gate.isHeld, first.told.length]).toEqual([['making', 'made'], false, 1]);
   });
 
   it('can be told what is next', async () => {

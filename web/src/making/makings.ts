@@ -46,7 +46,7 @@ interface Running {
   abort: AbortController;
   /** What time was spent on it, and on which share, since it was last begun. */
   clock: { sinceMs: number; fromDone: number } | null;
-  /** It has been begun, and waits at its gate while it is paused. */
+  /** It has been begun, and waits at its gate while it is paused, or another's turn. */
   isBegun: boolean;
   /** What was made. */
   file: Blob | null;
@@ -94,15 +94,16 @@ export const useMakings = defineStore('makings', () => {
       const alike = list.value.filter((one) => one.isLong === isLong);
       if (alike.some(({ state }) => state === 'making')) continue;
       const first = alike.find(({ state }) => state === 'waiting');
-      if (first) void make(first);
+      if (!first) continue;
+      first.state = 'making';
+      holdAsIs(first);
+      if (!running.get(first.id)!.isBegun) void make(first);
     }
   }
 
   async function make(making: Making): Promise<void> {
     const run = running.get(making.id)!;
-    making.state = 'making';
     run.isBegun = true;
-    holdAsIs(making);
     try {
       const onDone = (done: number) => told(making, run, done);
       const file = await run.work.make({ signal: run.abort.signal, gate: run.gate, onDone });
@@ -135,7 +136,7 @@ export const useMakings = defineStore('makings', () => {
   function holdAsIs({ id, state }: Making): void {
     const run = running.get(id)!;
     run.clock = null;
-    run.gate.hold(state === 'paused' || (isStoodBack.value && state === 'making'));
+    run.gate.hold(state !== 'making' || isStoodBack.value);
   }
 
   function pause(id: MakingId): void {
@@ -151,8 +152,7 @@ export const useMakings = defineStore('makings', () => {
   function goOn(id: MakingId): void {
     const making = found(id);
     if (making.state !== 'paused') return;
-    making.state = running.get(id)!.isBegun ? 'making' : 'waiting';
-    holdAsIs(making);
+    making.state = 'waiting';
     next();
   }
 

@@ -1,35 +1,39 @@
+import type { SoundCodec } from '@kite-trail/core/film/sound';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { wrap } from 'comlink';
-import { soundFileOf, type ServedSound } from '../playback/served-sound';
+import { soundFileOf, wavFileOf, type ServedSound } from '../playback/served-sound';
 import type { DressedSoundWorker, SoundAbout } from '../workers/film/dressed-sound.worker';
 import DressWorker from '../workers/film/dressed-sound.worker?worker';
-import type { SoundCodec } from '../workers/programme-sound';
+import { removePrivate } from '../workers/private-files';
+import { withWorker } from '../workers/with-worker';
 import { newMakingId, type Work } from './makings';
 
+interface AskedSound {
+  lesson: LessonId;
+  /** By what the queue knows it. */
+  of: string;
+  /** The file's name. */
+  name: string;
+  sound: ServedSound;
+  codec: SoundCodec;
+  about: SoundAbout;
+}
+
 /** A lesson's sound alone, as a file with its name and its chapters; a WAV has neither. */
-export function soundWork(
-  lesson: LessonId,
-  of: string,
-  name: string,
-  sound: ServedSound,
-  codec: SoundCodec,
-  about: SoundAbout,
-): Work {
+export function soundWork({ sound, codec, about, ...asked }: AskedSound): Work {
+  const id = newMakingId();
+  const wav = ['sounds', `${id}.wav`];
   return {
-    id: newMakingId(),
-    lesson,
-    of,
-    name,
+    ...asked,
+    id,
     isLong: true,
     async make(told) {
+      if (codec === 'pcm-s16') return wavFileOf(sound, wav, told);
       const file = await soundFileOf(sound, codec, told);
-      if (codec === 'pcm-s16') return file;
-      const worker = new DressWorker();
-      try {
-        return await wrap<DressedSoundWorker>(worker).dress(file, codec, about);
-      } finally {
-        worker.terminate();
-      }
+      const dress = new DressWorker();
+      return withWorker<DressedSoundWorker, Blob>(dress, (one) => one.dress(file, codec, about), {
+        signal: told.signal,
+      });
     },
+    discard: () => removePrivate(wav),
   };
 }

@@ -5,6 +5,7 @@ import { NButton } from 'naive-ui';
 import { ref } from 'vue';
 import ProblemText from '../controls/ProblemText.vue';
 import { useAttempt } from '../controls/attempt';
+import { fileNameOf } from '../device/file-name';
 import { saveText } from '../device/save-file';
 import { useDesk } from '../lesson/desk';
 import { useLesson } from '../lesson/lesson';
@@ -21,7 +22,11 @@ async function save() {
   await attempt(async () => {
     const { title } = lesson.document!;
     const pages = inkOfPages(desk.scene!.pages, lesson.timeline!.trail);
-    saveText(`${title}.inkml`, 'application/inkml+xml', await withInkMl((inkMl) => inkMl.write(title, pages)));
+    saveText(
+      fileNameOf(title, '.inkml'),
+      'application/inkml+xml',
+      await withInkMl((inkMl) => inkMl.write(title, pages)),
+    );
   });
   isWriting.value = false;
 }

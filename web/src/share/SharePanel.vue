@@ -21,7 +21,7 @@ import { useSharing } from './sharing';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
 
-/** A link for students, a video to keep, and the ink for other programs. */
+/** A link for students, a video to show, a hand-out to print, and what other programs can go on with. */
 const lesson = useLesson();
 const sharing = useSharing();
 const link = computed(() => lesson.document?.link ?? null);
@@ -165,11 +165,11 @@ watch(() => sharing.links, knowClasses, { immediate: true });
 /* What a summary is opened by is its sign, which a grid has not. */
 .what::after {
   float: right;
-  content: '▾';
+  content: '▾' / '';
 }
 
 .elsewhere[open] .what::after {
-  content: '▴';
+  content: '▴' / '';
 }
 
 .elsewhere :deep(.way) {

@@ -40,7 +40,7 @@ export const useSharing = ofLesson(() => {
     const programme = partOf(lesson.programme, part);
     const served = await voices.served(programme);
     const sound =
-      served.urls.size > 0 ? await soundFileOf(served, 'aac', { onDone: (done) => (progress.value = done) }) : null;
+      served.voices.size > 0 ? await soundFileOf(served, 'aac', { onDone: (done) => (progress.value = done) }) : null;
     const named = sound && (await assetIdOf(sound));
     const about = { sound: named, loudness: sound ? loudnessOf(programme) : '', part: part && [...part] };
     const send = () => api.publish(id, edit.n, about);

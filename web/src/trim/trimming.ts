@@ -1,6 +1,5 @@
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import { placeCaptions } from '@kite-trail/core/trail/captions';
-import { placeChapters } from '@kite-trail/core/trail/chapters';
 import { CLOCK_HZ, secondsToSamples } from '@kite-trail/core/trail/clock';
 import {
   cut,
@@ -35,6 +34,7 @@ import { useLesson } from '../lesson/lesson';
 import { useAudition } from '../trail/audition';
 import { useListening } from '../trail/listening';
 import { useStretch, type Ends } from '../trail/stretch';
+import { usePlaced } from '../lesson/edition/placed';
 import { useVoices } from '../lesson/voices';
 import { ofLesson } from '../lesson/lesson-scope';
 
@@ -52,6 +52,7 @@ export const useTrimming = ofLesson(() => {
   const editing = useEditing();
   const stretch = useStretch();
   const voices = useVoices();
+  const placed = usePlaced();
   const audition = useAudition();
   const listening = useListening();
 
@@ -76,10 +77,8 @@ export const useTrimming = ofLesson(() => {
   const splices = computed(() => splicesIn(lesson.programme));
   const cues = computed(() => placeCaptions(lesson.programme, lesson.edition.captions));
   const chapters = computed(() => {
-    const { timeline, recorded, programme } = lesson;
-    if (!timeline || !recorded) return [];
-    const pages = { shownFirst: recorded.base.shown, pages: timeline.pagesAtEnd };
-    return placeChapters(pages, programme, recorded.takes, lesson.edition.chapters);
+    const { timeline, programme } = lesson;
+    return timeline ? placed.chaptersOf(programme, timeline) : [];
   });
   const prompts = computed(() => placePrompts(lesson.programme, lesson.edition.prompts));
   /** Which moment of which take plays at a time of the trail. */

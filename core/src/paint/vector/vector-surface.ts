@@ -17,18 +17,6 @@ export interface VectorLine extends VectorPaint {
   dash: readonly number[];
 }
 
-interface State {
-  matrix: Matrix;
-  fillStyle: unknown;
-  strokeStyle: unknown;
-  lineWidth: number;
-  lineCap: unknown;
-  lineJoin: unknown;
-  globalAlpha: number;
-  globalCompositeOperation: unknown;
-  dash: readonly number[];
-}
-
 /** So many parts of a circle are drawn as curves each, which differ from it by a few parts in 10,000 (common practice). */
 const ARC_STEP = Math.PI / 2;
 
@@ -38,18 +26,16 @@ const ARC_STEP = Math.PI / 2;
  */
 export abstract class VectorSurface implements Surface {
   imageSmoothingQuality: unknown = 'medium';
-  private now: State = {
-    matrix: IDENTITY,
-    fillStyle: '#000000',
-    strokeStyle: '#000000',
-    lineWidth: 1,
-    lineCap: 'butt',
-    lineJoin: 'miter',
-    globalAlpha: 1,
-    globalCompositeOperation: 'source-over',
-    dash: [],
-  };
-  private readonly saved: State[] = [];
+  fillStyle: unknown = '#000000';
+  strokeStyle: unknown = '#000000';
+  lineWidth = 1;
+  lineCap: unknown = 'butt';
+  lineJoin: unknown = 'miter';
+  globalAlpha = 1;
+  globalCompositeOperation: unknown = 'source-over';
+  private matrix: Matrix = IDENTITY;
+  private dash: readonly number[] = [];
+  private readonly saved: ReturnType<VectorSurface['state']>[] = [];
   /** Commands and coordinates, as in `drawing/path`. */
   private path: number[] = [];
 
@@ -62,28 +48,43 @@ export abstract class VectorSurface implements Surface {
   protected abstract writeImage(image: unknown, matrix: Matrix, source: SourceShares, opacity: number): void;
 
   save(): void {
-    this.saved.push(this.now);
-    this.now = { ...this.now };
+    this.saved.push(this.state());
     this.writeSave();
   }
 
   restore(): void {
     const before = this.saved.pop();
     if (!before) return;
-    this.now = before;
+    Object.assign(this, before);
     this.writeRestore();
   }
 
+  private state() {
+    const { fillStyle, strokeStyle, lineWidth, lineCap, lineJoin, globalAlpha, globalCompositeOperation } = this;
+    const { matrix, dash } = this;
+    return {
+      fillStyle,
+      strokeStyle,
+      lineWidth,
+      lineCap,
+      lineJoin,
+      globalAlpha,
+      globalCompositeOperation,
+      matrix,
+      dash,
+    };
+  }
+
   transform(a: number, b: number, c: number, d: number, e: number, f: number): void {
-    this.now.matrix = composed(this.now.matrix, [a, b, c, d, e, f]);
+    this.matrix = composed(this.matrix, [a, b, c, d, e, f]);
   }
 
   setTransform(a: number, b: number, c: number, d: number, e: number, f: number): void {
-    this.now.matrix = [a, b, c, d, e, f];
+    this.matrix = [a, b, c, d, e, f];
   }
 
   setLineDash(segments: number[]): void {
-    this.now.dash = segments;
+    this.dash = segments;
   }
 
   beginPath(): void {
@@ -156,12 +157,12 @@ export abstract class VectorSurface implements Surface {
   }
 
   fill(): void {
-    if (this.path.length > 0) this.writeFill(this.path, this.paint(this.now.fillStyle));
+    if (this.path.length > 0) this.writeFill(this.path, this.paint(this.fillStyle));
   }
 
   stroke(): void {
     if (this.path.length === 0) return;
-    const { lineWidth, lineCap, lineJoin, dash, strokeStyle } = this.now;
+    const { lineWidth, lineCap, lineJoin, dash, strokeStyle } = this;
     const scale = this.scale();
     this.writeLine(this.path, {
       ...this.paint(strokeStyle),
@@ -189,12 +190,12 @@ export abstract class VectorSurface implements Surface {
       number,
     ]
   ): void {
-    const matrix = composed(this.now.matrix, [dWidth, 0, 0, dHeight, dx, dy]);
-    this.writeImage(image, matrix, { x: sx, y: sy, width: sWidth, height: sHeight }, this.now.globalAlpha);
+    const matrix = composed(this.matrix, [dWidth, 0, 0, dHeight, dx, dy]);
+    this.writeImage(image, matrix, { x: sx, y: sy, width: sWidth, height: sHeight }, this.globalAlpha);
   }
 
   private at(x: number, y: number): [number, number] {
-    const [a, b, c, d, e, f] = this.now.matrix;
+    const [a, b, c, d, e, f] = this.matrix;
     return [a * x + c * y + e, b * x + d * y + f];
   }
 
@@ -204,58 +205,15 @@ export abstract class VectorSurface implements Surface {
 
   /** How much larger lengths become; of what is stretched more one way than the other, between the two. */
   private scale(): number {
-    const [a, b, c, d] = this.now.matrix;
+    const [a, b, c, d] = this.matrix;
     return Math.sqrt(Math.abs(a * d - b * c));
   }
 
   private paint(style: unknown): VectorPaint {
     const { color, alpha } = colorOf(String(style));
-    const operation = this.now.globalCompositeOperation;
+    const operation = this.globalCompositeOperation;
     const blend = operation === 'multiply' || operation === 'screen' ? operation : 'normal';
-    return { color, opacity: this.now.globalAlpha * alpha, blend };
-  }
-
-  get fillStyle(): unknown {
-    return this.now.fillStyle;
-  }
-  set fillStyle(style: unknown) {
-    this.now.fillStyle = style;
-  }
-  get strokeStyle(): unknown {
-    return this.now.strokeStyle;
-  }
-  set strokeStyle(style: unknown) {
-    this.now.strokeStyle = style;
-  }
-  get lineWidth(): number {
-    return this.now.lineWidth;
-  }
-  set lineWidth(width: number) {
-    this.now.lineWidth = width;
-  }
-  get lineCap(): unknown {
-    return this.now.lineCap;
-  }
-  set lineCap(cap: unknown) {
-    this.now.lineCap = cap;
-  }
-  get lineJoin(): unknown {
-    return this.now.lineJoin;
-  }
-  set lineJoin(join: unknown) {
-    this.now.lineJoin = join;
-  }
-  get globalAlpha(): number {
-    return this.now.globalAlpha;
-  }
-  set globalAlpha(alpha: number) {
-    this.now.globalAlpha = alpha;
-  }
-  get globalCompositeOperation(): unknown {
-    return this.now.globalCompositeOperation;
-  }
-  set globalCompositeOperation(operation: unknown) {
-    this.now.globalCompositeOperation = operation;
+    return { color, opacity: this.globalAlpha * alpha, blend };
   }
 }
 

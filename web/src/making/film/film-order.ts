@@ -1,10 +1,10 @@
 import type { FilmSettings } from '@kite-trail/core/film/settings';
 import type { FilmChapter } from '@kite-trail/core/formats/chapters/film-chapter';
-import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Mastering } from '@kite-trail/core/sound/mastering';
 import type { Cue } from '@kite-trail/core/trail/captions';
-import type { Programme } from '@kite-trail/core/trail/programme';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import type { ServedSound } from '../../playback/served-sound';
 import type { MakingId } from '../makings';
 
 /** All that a film is made from: it is of the edition it began with, whatever becomes of the lesson. */
@@ -22,16 +22,13 @@ export interface FilmOrder {
   payload: Uint8Array<ArrayBuffer>;
   chapters: readonly FilmChapter[];
   cues: readonly Cue[];
-  takes: readonly TakeId[];
   /** How it sounds; `null` where nobody speaks. */
   sound: KeptSound | null;
   orderedMs: number;
 }
 
-/** As much of a sound as outlives the window that ordered it. */
-export interface KeptSound {
-  alike: string;
-  programme: Programme;
+/** As much of a sound as outlives the window that ordered it: voices that are only on this device come along. */
+export interface KeptSound extends Omit<ServedSound, 'masteringUnder'> {
   mastering: Mastering;
   /** Where what a codec adds to its peaks turns out to be too much. */
   quieter: Mastering;

@@ -14,19 +14,18 @@ const { kept, made, making } = vi.hoisted(() => ({
   making: [] as string[],
 }));
 vi.mock('./film-maker', () => ({
-  FILMS_FOLDER: 'films',
-  madeFilm: async ({ id }: FilmOrder) => (made.has(id) ? new Blob() : null),
   makeFilm: ({ id }: FilmOrder) => {
     making.push(id);
     kept.add(id);
     return new Promise(() => {});
   },
+}));
+vi.mock('./film-files', () => ({
+  madeFilm: async ({ id }: FilmOrder) => (made.has(id) ? new Blob() : null),
   discardFilm: async (id: string) => void kept.delete(id),
+  keptFilms: async () => [...kept],
 }));
-vi.mock('../../workers/private-files', () => ({
-  privateNames: async (folder: string[]) => (folder.length > 0 ? [...kept] : []),
-  removePrivate: async ([, name]: string[]) => void kept.delete(name),
-}));
+vi.mock('../../workers/private-files', () => ({ privateNames: async () => [] }));
 
 /** Web Locks of one browser, for several windows. */
 class Locks {
@@ -42,7 +41,7 @@ class Locks {
   }
 }
 
-const order = (teacher: string): Omit<FilmOrder, 'sound'> => ({
+const order = (teacher: string): FilmOrder => ({
   id: newMakingId(),
   teacher,
   lesson: 'lesson' as LessonId,
@@ -54,7 +53,7 @@ const order = (teacher: string): Omit<FilmOrder, 'sound'> => ({
   payload: new Uint8Array(),
   chapters: [],
   cues: [],
-  takes: [],
+  sound: null,
   orderedMs: Date.now(),
 });
 
@@ -80,7 +79,7 @@ describe('films that are ordered', () => {
     const first = openWindow();
     const asked = order('anna');
     await first.films.order(asked, null);
-    expect(making).toEqual([asked.id]);
+    await vi.waitFor(() => expect(making).toEqual([asked.id]));
     const second = openWindow();
     await second.films.takeOver('anna');
     await settled();
@@ -88,12 +87,12 @@ describe('films that are ordered', () => {
     first.films.letGo();
     await settled();
     expect(second.makings.list.map(({ id }) => id)).toEqual([asked.id]);
-    expect(making).toEqual([asked.id, asked.id]);
+    await vi.waitFor(() => expect(making).toEqual([asked.id, asked.id]));
   });
 
   it('are there to be saved where they were made before', async () => {
     const asked = order('anna');
-    await filmOrders.keep({ ...asked, sound: null });
+    await filmOrders.keep(asked);
     made.add(asked.id);
     const { films, makings } = openWindow();
     // Twice at once, as when a window goes while somebody signs in.
@@ -120,6 +119,7 @@ describe('films that are ordered', () => {
     const other = openWindow();
     const theirs = order('anna');
     await other.films.order(theirs, null);
+    await vi.waitFor(() => expect(kept).toContain(theirs.id));
     kept.add('left-over');
     const { films } = openWindow();
     await films.takeOver('anna');

@@ -1,9 +1,8 @@
 import { defineStore } from 'pinia';
-import { UNCHECKED_CEILING_DBTP, type ServedSound } from '../../playback/served-sound';
-import { takeSoundUrl } from '../../server/api';
+import type { ServedSound } from '../../playback/served-sound';
 import { privateNames, removePrivate } from '../../workers/private-files';
 import { useMakings, type MakingId, type Work } from '../makings';
-import { discardFilm, FILMS_FOLDER, madeFilm, makeFilm } from './film-maker';
+import { discardFilm, keptFilms, madeFilm } from './film-files';
 import { filmOrders, type FilmOrder } from './film-order';
 
 const lockOf = (id: MakingId): string => `kite-trail-film-${id}`;
@@ -18,15 +17,8 @@ export const useFilmOrders = defineStore('film orders', () => {
   let owner: string | null = null;
   let takingOver = Promise.resolve();
 
-  /** Keeps an order on this device, and puts it into the queue. @param sound `null` where nobody speaks */
-  async function order(asked: Omit<FilmOrder, 'sound'>, sound: ServedSound | null): Promise<void> {
-    const kept = sound && {
-      alike: sound.alike,
-      programme: sound.programme,
-      mastering: sound.masteringUnder(),
-      quieter: sound.masteringUnder(UNCHECKED_CEILING_DBTP),
-    };
-    const made: FilmOrder = { ...asked, sound: kept };
+  /** Keeps an order on this device, and puts it into the queue. @param sound how it sounds, to the point: an order knows it only about */
+  async function order(made: FilmOrder, sound: ServedSound | null): Promise<void> {
     if (await hold(made.id)) await filmOrders.keep(made);
     makings.add(workOf(made, sound));
   }
@@ -34,7 +26,8 @@ export const useFilmOrders = defineStore('film orders', () => {
   const workOf = (order: FilmOrder, sound: ServedSound | null): Work => ({
     ...order,
     isLong: true,
-    make: (told) => makeFilm(order, sound, told),
+    // What makes films is needed only when one is made.
+    make: async (told) => (await import('./film-maker')).makeFilm(order, sound, told),
     discard: async () => {
       await filmOrders.drop(order.id);
       await discardFilm(order.id);
@@ -78,10 +71,10 @@ export const useFilmOrders = defineStore('film orders', () => {
 
   /** Removes what is left of films that nobody has ordered, and no window is about to. */
   async function sweep(): Promise<void> {
-    for (const name of await privateNames([FILMS_FOLDER])) {
-      await navigator.locks?.request(lockOf(name as MakingId), { ifAvailable: true }, async (lock) => {
-        const isOrdered = (await filmOrders.all()).some(({ id }) => id === name);
-        if (lock && !isOrdered) await removePrivate([FILMS_FOLDER, name]);
+    for (const film of await keptFilms()) {
+      await navigator.locks?.request(lockOf(film), { ifAvailable: true }, async (lock) => {
+        const isOrdered = (await filmOrders.all()).some(({ id }) => id === film);
+        if (lock && !isOrdered) await discardFilm(film);
       });
     }
     // Earlier versions of this program left theirs here.
@@ -118,10 +111,9 @@ export const useFilmOrders = defineStore('film orders', () => {
   return { order, takeOver, letGo };
 });
 
-/** What is kept of a sound, with its voices where the school has them. */
-function soundOf({ sound, takes }: FilmOrder): ServedSound | null {
+/** What is kept of a sound. */
+function soundOf({ sound }: FilmOrder): ServedSound | null {
   if (!sound) return null;
-  const { alike, programme, mastering, quieter } = sound;
-  const urls = new Map(takes.map((take) => [take, new URL(takeSoundUrl(take), location.href).href]));
-  return { alike, programme, urls, masteringUnder: (ceilingDb) => (ceilingDb === undefined ? mastering : quieter) };
+  const { mastering, quieter, ...same } = sound;
+  return { ...same, masteringUnder: (ceilingDb) => (ceilingDb === undefined ? mastering : quieter) };
 }

@@ -34,8 +34,10 @@ const told = computed(() => {
     <making-list :list="makings.of(lesson.document!.id, FILM)" />
     <p class="note">{{ told }} Only the page is in the picture.</p>
     <div class="two">
-      <n-button size="large" @click="parts.order({ kind: 'whole' }, films.settings)">Make a video</n-button>
-      <n-button size="large" quaternary @click="isOpen = true">
+      <n-button size="large" :loading="films.isOrdering" @click="parts.order({ kind: 'whole' }, films.settings)"
+        >Make a video</n-button
+      >
+      <n-button size="large" quaternary aria-label="More choices for the video" @click="isOpen = true">
         <template #icon><icon-adjustments /></template>More
       </n-button>
     </div>

@@ -1,7 +1,7 @@
 import { filmBytes } from '@kite-trail/core/film/estimate';
 import type { FilmSettings } from '@kite-trail/core/film/settings';
 import { writeWebVtt } from '@kite-trail/core/formats/timed-text';
-import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
+import { timedText } from '@kite-trail/core/trail/captions';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { trim, type Stretch } from '@kite-trail/core/trail/edit';
 import { programmeLength } from '@kite-trail/core/trail/programme';
@@ -10,6 +10,7 @@ import { flatten } from '@kite-trail/core/trail/trail';
 import { computed } from 'vue';
 import { fileNameOf } from '../../device/file-name';
 import { saveText } from '../../device/save-file';
+import { usePlaced } from '../../lesson/edition/placed';
 import { useFilms } from '../../lesson/films';
 import { useLesson } from '../../lesson/lesson';
 import { ofLesson } from '../../lesson/lesson-scope';
@@ -29,9 +30,10 @@ export type FilmExtent =
 export const useFilmParts = ofLesson(() => {
   const lesson = useLesson();
   const films = useFilms();
+  const placed = usePlaced();
   const voiceUrls = useVoiceUrls();
 
-  const chapters = computed(() => films.chaptersOf(lesson.programme, lesson.timeline!));
+  const chapters = computed(() => placed.chaptersOf(lesson.programme, lesson.timeline!));
 
   /** The chapters as stretches: each lasts until the next. */
   const chapterStretches = computed(() =>
@@ -65,7 +67,7 @@ export const useFilmParts = ofLesson(() => {
   async function orderOne(title: string, stretch: Stretch | null, settings: FilmSettings): Promise<void> {
     const film = filmed(stretch);
     const isOrdered = await films.order({ of: FILM, title, ...film }, settings);
-    const cues = placeCaptions(film.programme, lesson.edition.captions).filter(({ text }) => text !== '');
+    const cues = placed.cuesOf(film.programme);
     if (isOrdered && settings.captions === 'file' && cues.length > 0) {
       saveText(fileNameOf(title, '.vtt'), 'text/vtt', writeWebVtt(cues.map(timedText)));
     }

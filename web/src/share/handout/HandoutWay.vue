@@ -26,7 +26,7 @@ const make = () => attempt(async () => handouts.make(handouts.settings));
     <p class="note">A PDF to print: crisp at any size, and imported pages stay as they are.</p>
     <div class="two">
       <n-button @click="make">Make a hand-out</n-button>
-      <n-button quaternary @click="isOpen = true">
+      <n-button quaternary aria-label="More choices for the hand-out" @click="isOpen = true">
         <template #icon><icon-adjustments /></template>More
       </n-button>
     </div>

@@ -1,11 +1,9 @@
 import { encodePayload } from '@kite-trail/core/formats/payload';
 import { handoutSettings, USUAL_HANDOUT, type HandoutSettings } from '@kite-trail/core/handout/settings';
-import { checkedJson } from '@kite-trail/core/formats/bytes';
 import { pageStateOf, sceneOf, shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
-import { computed } from 'vue';
 import { fileNameOf } from '../../device/file-name';
-import { useKeptSetting } from '../../device/kept-setting';
+import { useKeptJson } from '../../device/kept-setting';
 import { useDesk } from '../../lesson/desk';
 import { useLesson } from '../../lesson/lesson';
 import { ofLesson } from '../../lesson/lesson-scope';
@@ -29,11 +27,7 @@ export const useHandouts = ofLesson(() => {
   const desk = useDesk();
   const makings = useMakings();
   const parts = useFilmParts();
-  const kept = useKeptSetting<string>('kite-trail-handout', '');
-  const settings = computed<HandoutSettings>({
-    get: () => readSettings(kept.value),
-    set: (now) => (kept.value = JSON.stringify(now)),
-  });
+  const settings = useKeptJson('kite-trail-handout', handoutSettings, USUAL_HANDOUT);
 
   const addressAt = (samples: number | null): string | null => {
     const link = lesson.document?.link;
@@ -107,11 +101,3 @@ export const useHandouts = ofLesson(() => {
 
   return { settings, make };
 });
-
-function readSettings(text: string): HandoutSettings {
-  try {
-    return checkedJson(text, handoutSettings);
-  } catch {
-    return USUAL_HANDOUT;
-  }
-}

@@ -8,6 +8,7 @@ import { useAttempt } from '../../controls/attempt';
 import DialogCard from '../../controls/DialogCard.vue';
 import ProblemText from '../../controls/ProblemText.vue';
 import SelectField from '../../controls/SelectField.vue';
+import { fileNameOf } from '../../device/file-name';
 import { saveText } from '../../device/save-file';
 import { useLesson } from '../../lesson/lesson';
 import { clockText } from '../../look/time';
@@ -91,7 +92,7 @@ async function save() {
   const { unparse } = await import('papaparse');
   // Spreadsheets take what begins like a formula for one.
   const text = unparse(tableOf(props.insight, nameOf), { escapeFormulae: true });
-  saveText(`${lesson.document!.title}, watched.csv`, 'text/csv', text);
+  saveText(fileNameOf(lesson.document!.title, ', watched.csv'), 'text/csv', text);
 }
 
 function goTo(samples: number) {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { encodePayload } from '@kite-trail/core/formats/payload';
 import { IconCopy, IconPhoto } from '@tabler/icons-vue';
-import { wrap } from 'comlink';
+import { sceneOf, shownPage, type PageState } from '@kite-trail/core/lesson/scene';
+import { still } from '@kite-trail/core/trail/timeline';
 import { NButton, NCheckbox } from 'naive-ui';
 import { computed, ref } from 'vue';
 import ProblemText from '../../controls/ProblemText.vue';
@@ -13,14 +14,21 @@ import { saveFile } from '../../device/save-file';
 import { useDesk } from '../../lesson/desk';
 import { useLesson } from '../../lesson/lesson';
 import { useListening } from '../../trail/listening';
-import type { PagePictureWorker, PictureKind, PictureOptions } from '../../workers/page-picture.worker';
+import MakingList from '../../making/MakingList.vue';
+import { useMakings } from '../../making/makings';
+import { picturesWork } from '../../making/pictures-work';
+import type { PagePictureWorker, PagesToPicture, PictureKind, PictureOptions } from '../../workers/page-picture.worker';
 import PictureWorker from '../../workers/page-picture.worker?worker';
+import { withWorker } from '../../workers/with-worker';
 
 /** Pages as pictures: the one that is shown, as it is at that moment, or all of them as they end. */
 const lesson = useLesson();
 const desk = useDesk();
 const listening = useListening();
 const { problem, attempt } = useAttempt();
+const makings = useMakings();
+/** By this name the queue knows the pictures of a lesson. */
+const PICTURES = 'pictures';
 const isBusy = ref(false);
 
 const KINDS: { value: PictureKind; label: string }[] = [
@@ -38,26 +46,18 @@ const options = computed<PictureOptions>(() => ({
   isTransparent: isTransparent.value,
 }));
 
-async function made(which: 'shown' | 'all', as: PictureOptions): Promise<Blob> {
-  const { document, timeline, lengthSamples } = lesson;
-  const isRecorded = which === 'shown' && lengthSamples > 0;
-  const scene = desk.scene!;
-  const payload = encodePayload(
-    isRecorded
-      ? { base: timeline!.base, trail: timeline!.trail }
-      : {
-          base: { ...scene, look: null },
-          trail: { lengthSamples: 0, marks: [{ kind: 'turn', atSamples: 0, page: scene.shown }] },
-        },
-  );
-  const atSamples = which === 'all' ? null : isRecorded ? Math.round(listening.samples) : 0;
-  const worker = new PictureWorker();
-  try {
-    const task = { ...as, lesson: document!.id, title: document!.title, payload, atSamples };
-    return await wrap<PagePictureWorker>(worker).make(task);
-  } finally {
-    worker.terminate();
-  }
+function taskOf(states: readonly PageState[], as: PictureOptions): PagesToPicture {
+  const { id, title } = lesson.document!;
+  const payload = encodePayload({ base: sceneOf(states), trail: { lengthSamples: 0, marks: [] } });
+  return { ...as, lesson: id, title, payload };
+}
+
+/** The page that is shown, as it is at the playhead. */
+function shownAs(as: PictureOptions): Promise<Blob> {
+  const moment = lesson.lengthSamples > 0 ? listening.moment : null;
+  const { scene, growing } = moment ?? still(desk.scene!);
+  const task = taskOf([shownPage(scene)], as);
+  return withWorker<PagePictureWorker, Blob>(new PictureWorker(), (worker) => worker.one(task, growing));
 }
 
 async function busy(what: () => Promise<void>) {
@@ -68,15 +68,18 @@ async function busy(what: () => Promise<void>) {
 
 const savePage = () =>
   busy(async () => {
-    const file = await made('shown', options.value);
+    const file = await shownAs(options.value);
     saveFile(fileNameOf(lesson.document!.title, `.${kind.value}`), file);
   });
 const saveAll = () =>
-  busy(async () => saveFile(fileNameOf(lesson.document!.title, ', pages.zip'), await made('all', options.value)));
+  attempt(async () => {
+    const name = fileNameOf(lesson.document!.title, ', pages.zip');
+    makings.add(picturesWork(PICTURES, name, taskOf(desk.scene!.pages, options.value)));
+  });
 /** Safari takes what is promised at the touch, and nothing later. */
 const copy = () =>
   busy(async () => {
-    const png = made('shown', { ...options.value, kind: 'png' });
+    const png = shownAs({ ...options.value, kind: 'png' });
     await navigator.clipboard.write([new ClipboardItem({ 'image/png': png })]);
   });
 </script>
@@ -89,11 +92,12 @@ const copy = () =>
     <n-checkbox v-model:checked="isTransparent">The ink alone, without the paper</n-checkbox>
     <div class="two">
       <n-button :disabled="isBusy" @click="savePage">Save this page</n-button>
-      <n-button :disabled="isBusy" @click="saveAll">Save all pages</n-button>
+      <n-button @click="saveAll">Save all pages</n-button>
     </div>
     <n-button :disabled="isBusy" @click="copy">
       <template #icon><icon-copy /></template>Copy this page
     </n-button>
+    <making-list :list="makings.of(lesson.document!.id, PICTURES)" />
     <problem-text v-if="problem">{{ problem }}</problem-text>
   </div>
 </template>

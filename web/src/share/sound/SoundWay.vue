@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { soundBytes, type SoundCodec } from '@kite-trail/core/film/sound';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { IconHeadphones } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
@@ -8,45 +9,42 @@ import { useAttempt } from '../../controls/attempt';
 import SelectField from '../../controls/SelectField.vue';
 import { fileNameOf } from '../../device/file-name';
 import { useKeptSetting } from '../../device/kept-setting';
-import { useFilms } from '../../lesson/films';
+import { usePlaced } from '../../lesson/edition/placed';
 import { useLesson } from '../../lesson/lesson';
 import { useVoices } from '../../lesson/voices';
 import { sizeText } from '../../look/size';
 import MakingList from '../../making/MakingList.vue';
 import { useMakings } from '../../making/makings';
 import { soundWork } from '../../making/sound-work';
-import type { SoundCodec } from '../../workers/programme-sound';
 
 /** The lesson to listen to. */
 const lesson = useLesson();
-const films = useFilms();
+const placed = usePlaced();
 const voices = useVoices();
 const makings = useMakings();
 const { problem, attempt } = useAttempt();
 const SOUND = 'sound';
 
 const KINDS = [
-  { value: 'aac', label: 'M4A: plays everywhere', ending: '.m4a', bytesPerSecond: 8_000 },
-  { value: 'opus', label: 'Opus: the smallest', ending: '.opus', bytesPerSecond: 6_000 },
-  { value: 'pcm-s16', label: 'WAV: to work on', ending: '.wav', bytesPerSecond: 96_000 },
+  { value: 'aac', label: 'M4A: plays everywhere', ending: '.m4a' },
+  { value: 'opus', label: 'Opus: the smallest', ending: '.opus' },
+  { value: 'pcm-s16', label: 'WAV: to work on', ending: '.wav' },
 ] as const;
 const codec = useKeptSetting<SoundCodec>('kite-trail-sound-file', 'aac');
 const kind = computed(() => KINDS.find(({ value }) => value === codec.value) ?? KINDS[0]);
-const size = computed(() => sizeText(samplesToSeconds(lesson.lengthSamples) * kind.value.bytesPerSecond));
+const size = computed(() => sizeText(soundBytes(kind.value.value, samplesToSeconds(lesson.lengthSamples))));
 
 const make = () =>
   attempt(async () => {
     const { document, programme, timeline } = lesson;
     const { value, ending } = kind.value;
     const sound = await voices.served(programme);
-    if (sound.urls.size === 0) throw new Error('Nobody speaks in this lesson yet.');
-    const chapters = films.chaptersOf(programme, timeline!).map((one) => ({
-      title: one.title,
-      startSeconds: samplesToSeconds(one.startSamples),
-    }));
+    if (sound.voices.size === 0) throw new Error('Nobody speaks in this lesson yet.');
+    const chapters = placed.filmChapters(programme, timeline!);
     const { id, title, about } = document!;
     const described = { title, language: about.language, chapters };
-    makings.add(soundWork(id, SOUND, fileNameOf(title, ending), sound, value, described));
+    const name = fileNameOf(title, ending);
+    makings.add(soundWork({ lesson: id, of: SOUND, name, sound, codec: value, about: described }));
   });
 </script>
 

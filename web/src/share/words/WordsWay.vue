@@ -2,7 +2,7 @@
 import { writeSubRip, writeWebVtt } from '@kite-trail/core/formats/timed-text';
 import { writeMarkdown, writeTranscript, type Transcript } from '@kite-trail/core/formats/transcript';
 import { seenTexts } from '@kite-trail/core/search/typed';
-import { placeCaptions, timedText } from '@kite-trail/core/trail/captions';
+import { timedText } from '@kite-trail/core/trail/captions';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { IconFileText } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
@@ -11,14 +11,14 @@ import SelectField from '../../controls/SelectField.vue';
 import { fileNameOf } from '../../device/file-name';
 import { useKeptSetting } from '../../device/kept-setting';
 import { saveText } from '../../device/save-file';
-import { useFilms } from '../../lesson/films';
+import { usePlaced } from '../../lesson/edition/placed';
 import { useLesson } from '../../lesson/lesson';
 
 /** The lesson in words: to read, to search, to go on with in other programs. */
 const lesson = useLesson();
-const films = useFilms();
+const placed = usePlaced();
 
-const cues = computed(() => placeCaptions(lesson.programme, lesson.edition.captions).filter(({ text }) => text !== ''));
+const cues = computed(() => placed.cuesOf(lesson.programme));
 
 function transcript(): Transcript {
   const { base, trail } = lesson.timeline!;
@@ -26,9 +26,7 @@ function transcript(): Transcript {
   const written = seenTexts(base, trail.marks).map((one) => ({ kind: 'written' as const, ...one }));
   return {
     title: lesson.document!.title,
-    chapters: films
-      .chaptersOf(lesson.programme, lesson.timeline!)
-      .map(({ title, startSamples }) => ({ title, startSeconds: samplesToSeconds(startSamples) })),
+    chapters: placed.filmChapters(lesson.programme, lesson.timeline!),
     lines: [...said, ...written].map(({ kind, atSamples, text }) => ({
       kind,
       startSeconds: samplesToSeconds(atSamples),

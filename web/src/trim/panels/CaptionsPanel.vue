@@ -9,6 +9,7 @@ import { useCaptions } from './captions';
 import { useLesson } from '../../lesson/lesson';
 import { useStretch } from '../../trail/stretch';
 import { useVoices } from '../../lesson/voices';
+import { fileNameOf } from '../../device/file-name';
 import { saveText } from '../../device/save-file';
 import KeptText from '../../controls/KeptText.vue';
 import SidePanel from '../../controls/SidePanel.vue';
@@ -90,7 +91,7 @@ const FORMATS = [
 ];
 function write(format: 'vtt' | 'srt') {
   saveText(
-    `${lesson.document!.title}.${format}`,
+    fileNameOf(lesson.document!.title, `.${format}`),
     format === 'vtt' ? 'text/vtt' : 'text/plain',
     captions.written(format),
   );
