@@ -32,15 +32,13 @@ afterAll(() => classroom?.close());
 async function saved(name: string): Promise<string> {
   await teacher.press(`Save ${name}`, 'link');
   await expect.poll(() => readdirSync(folder)).toContain(name);
-  await teacher.press('Put away');
+  await teacher.press(`Put ${name} away`);
   return join(folder, name);
 }
 
 /** Opens what lies behind “More”. @param what the number of a chapter, or `whole`, `chapters`, `stretch` */
 async function wanting(what: string): Promise<void> {
-  await (
-    await teacher.find('heading', 'Video')
-  ).evaluate((head) => head.closest('.way')!.querySelectorAll('button')[1].click());
+  await teacher.press('More choices for the video');
   await teacher.find('dialog', 'A video the way you want it');
   await teacher.choose('What it shows', what);
 }
@@ -148,9 +146,7 @@ describe('the queue', () => {
     await teacher.choose('Size', '480');
     await teacher.press('Make the videos');
     await teacher.sees('Making 4 files');
-    await teacher.page.evaluate(() =>
-      (document.querySelector('.row [aria-label="Pause this"]') as HTMLElement).click(),
-    );
+    await teacher.press(`Pause ${COMPASS} ${CHAPTERS[0]}.mp4`);
     await teacher.sees('Paused');
     await teacher.press('All lessons', 'link');
     await teacher.sees('Making');
@@ -166,8 +162,27 @@ describe('the queue', () => {
     expect(complaintsAbout(join(folder, name))).toBe('');
     await teacher.page.reload();
     await teacher.press('4 files made');
-    for (let left = 4; left > 0; left--) await teacher.press('Put away');
+    for (const chapter of CHAPTERS) await teacher.press(`Put ${COMPASS} ${chapter}.mp4 away`);
     await teacher.isGone('button', '1 file made');
+  });
+});
+
+describe('a device that has no room left', () => {
+  it('shares all the same, says why there is no film, and makes it when there is room', async () => {
+    await teacher.page.goto(address);
+    const devtools = await teacher.page.createCDPSession();
+    const { origin } = new URL(address);
+    await devtools.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: 1000 });
+    await teacher.press('Make a watch link');
+    await teacher.find('textbox', 'Watch link');
+    await wanting('0');
+    await teacher.press('Make this video');
+    await teacher.sees('It was not made: This device has no room left for it.');
+    await devtools.send('Storage.overrideQuotaForOrigin', { origin });
+    const name = `${COMPASS} ${CHAPTERS[0]}.mp4`;
+    await teacher.press(`Try ${name} again`);
+    await teacher.find('link', `Save ${name}`);
+    await teacher.press(`Put ${name} away`);
   });
 });
 

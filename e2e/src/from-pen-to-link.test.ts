@@ -211,7 +211,7 @@ describe('from pen and voice to a link and a video', () => {
   it('exports an MP4 in which strokes and clicks agree within a frame (ffprobe, ffmpeg)', async () => {
     await teacher.press('Share');
     await teacher.press('Make a video');
-    await teacher.press('Give it up');
+    await teacher.press('Give up Bowline in four moves.mp4');
     await teacher.press('Make a video');
     await teacher.press('Save Bowline in four moves.mp4', 'link');
     await expect.poll(() => readdirSync(folder).filter((name) => name.endsWith('.mp4'))).toHaveLength(1);

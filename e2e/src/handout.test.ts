@@ -13,6 +13,7 @@ import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 
 const WORKSHEET = 'Heights of tide: the worksheet';
+const PDF = 'Heights of tide the worksheet.pdf';
 const COMPASS = 'From chart to compass';
 const CHAPTERS = ['The course on the chart', 'Variation and deviation', 'The sum', 'West is best'];
 const DPI = 72;
@@ -39,7 +40,7 @@ async function openShare(title: string): Promise<string> {
 async function saved(name: string): Promise<string> {
   await teacher.press(`Save ${name}`, 'link');
   await expect.poll(() => readdirSync(folder)).toContain(name);
-  await teacher.press('Put away');
+  await teacher.press(`Put ${name} away`);
   return join(folder, name);
 }
 
@@ -85,22 +86,22 @@ describe('a hand-out of an imported PDF', () => {
     await teacher.page.evaluateOnNewDocument(sharing);
     await openShare(WORKSHEET);
     await teacher.press('Make a hand-out');
-    await teacher.press('Send it on');
+    await teacher.press(`Send ${PDF} on`);
     const given = () => teacher.page.evaluate(() => (window as unknown as { given: unknown[] }).given);
-    await expect.poll(given).toEqual([['Heights of tide the worksheet.pdf', 'application/pdf', expect.any(Number)]]);
+    await expect.poll(given).toEqual([[PDF, 'application/pdf', expect.any(Number)]]);
     const opened = new Promise<Target>((resolve) => classroom.browser.once('targetcreated', resolve));
-    await teacher.press('Open it to print');
+    await teacher.press(`Open ${PDF} to print`);
     const tab = await opened;
     expect(tab.type()).toBe('page');
     await (await tab.page())?.close();
     await teacher.page.bringToFront();
-    await teacher.press('Put away');
+    await teacher.press(`Put ${PDF} away`);
   });
 
   it('keeps its text, whole, with the ink drawn over it', async () => {
     await openShare(WORKSHEET);
     await teacher.press('Make a hand-out');
-    const file = await saved('Heights of tide the worksheet.pdf');
+    const file = await saved(PDF);
     // qpdf exits with an error where anything is wrong.
     expect(tool('qpdf', '--check', file)).toContain('No syntax or stream encoding errors');
     expect(tool('pdfinfo', file)).toMatch(/Title: +Heights of tide: the worksheet[\s\S]*Pages: +3/);
@@ -113,13 +114,11 @@ describe('a hand-out of an imported PDF', () => {
   });
 
   it('has a sheet to fill in, and an answer key that begins on a sheet of its own', async () => {
-    await (
-      await teacher.find('heading', 'Hand-out')
-    ).evaluate((head) => head.closest('.way')!.querySelectorAll<HTMLElement>('.two button')[1].click());
+    await teacher.press('More choices for the hand-out');
     await teacher.find('dialog', 'A hand-out the way you want it');
     for (const one of ['To fill in, and an answer key', '4']) await (await teacher.find('radio', one)).click();
     await teacher.press('Make this hand-out');
-    const file = await saved('Heights of tide the worksheet.pdf');
+    const file = await saved(PDF);
     expect(tool('pdfinfo', file)).toMatch(/Pages: +2/);
     const blue = async (page: number) => {
       const { data } = pixels(await drawn(file, page, 100));
@@ -138,9 +137,7 @@ describe('a hand-out of a recorded lesson', () => {
     await openShare(COMPASS);
     await teacher.press('Make a watch link');
     const link = await teacher.valueOf('textbox', 'Watch link');
-    await (
-      await teacher.find('heading', 'Hand-out')
-    ).evaluate((head) => head.closest('.way')!.querySelectorAll<HTMLElement>('.two button')[1].click());
+    await teacher.press('More choices for the hand-out');
     for (const one of ['A page for each chapter', 'With what I wrote', '1'])
       await (await teacher.find('radio', one)).click();
     await teacher.press('Make this hand-out');

@@ -91,16 +91,11 @@ await teacher.page.waitForSelector('::-p-aria([name="Save The rule of twelfths.m
 // What is shown is where one comes in, with the film further down.
 await (await teacher.find('heading', 'Watch link')).evaluate((head) => head.scrollIntoView({ block: 'end' }));
 await take(teacher, 'sharing');
-/** Opens what lies behind “More” of a way to share. */
-const openMore = async (way: string) =>
-  (await teacher.find('heading', way)).evaluate((head) =>
-    head.closest('.way')!.querySelectorAll<HTMLElement>('.two button')[1].click(),
-  );
-await openMore('Video');
+await teacher.press('More choices for the video');
 await teacher.find('dialog', 'A video the way you want it');
 await take(teacher, 'film');
 await teacher.press('Cancel');
-await openMore('Hand-out');
+await teacher.press('More choices for the hand-out');
 for (const one of ['A page for each chapter', '2']) await (await teacher.find('radio', one)).click();
 await (await teacher.find('checkbox', 'Lines for notes')).click();
 await teacher.press('Make this hand-out');

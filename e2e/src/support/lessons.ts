@@ -51,6 +51,6 @@ export async function takeMarks(person: Person): Promise<Uint8Array> {
 }
 
 /** Opens what of Share is for other programs. */
-export async function openElsewhere(person: Person): Promise<void> {
-  await person.page.waitForSelector('details.elsewhere:not([open]) summary').then((summary) => summary!.click());
+export async function openElsewhere({ page }: Person): Promise<void> {
+  await page.locator('summary ::-p-text(Pictures, sound, words, ink)').click();
 }
