@@ -7,6 +7,7 @@ import { accountRoutes } from './accounts/routes';
 import type { SetUpCode } from './accounts/set-up';
 import { keeperRoutes } from './accounts/keeper-routes';
 import { ownRoutes } from './accounts/own-routes';
+import { archiveRoutes } from './archives/routes';
 import { assetRoutes } from './assets/routes';
 import { binRoutes } from './bin/routes';
 import { catalogueRoutes } from './catalogue/routes';
@@ -74,6 +75,7 @@ export function allRoutes({
     ...ownRoutes(accounts),
     ...keeperRoutes(),
     ...lessonRoutes(news, claims),
+    ...archiveRoutes(),
     ...classRoutes(),
     ...searchRoutes(),
     ...overviewRoutes(freeBytes),

@@ -71,7 +71,7 @@ export const ownRoutes = (accounts: SchoolAccounts | null): Route[] => [
     right: 'a teacher',
     handle: async ({ teacher, request, response, db, work }) => {
       request.noteSecurity('own data taken out', { teacher: teacher.id });
-      await sendOwnData({ db, work }, teacher, response);
+      await sendOwnData({ db, work, request, response }, teacher);
     },
   }),
   route({

@@ -4,6 +4,7 @@ import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Request, Response } from 'express';
 import type { Knex } from 'knex';
 import type { AssetChunkRow, AssetRow } from '../database/rows';
+import { answerRange } from '../http/byte-range';
 import { notFound } from '../http/problem';
 
 /** All chunks but the last are this long, so a byte range is found without reading the rest. They are as they were sent. */
@@ -67,36 +68,14 @@ export async function readAsset(db: Knex, id: AssetId): Promise<Buffer> {
   return Buffer.concat(chunks.map((chunk) => chunk.bytes));
 }
 
-/**
- * Sends an asset, which never changes, or the byte range of it that was asked for (RFC 9110, section 14). A range of other
- * bytes than these, as `If-Range` tells, is answered with all.
- */
+/** Sends an asset, which never changes, or the byte range of it that was asked for. */
 export async function sendAsset(db: Knex, id: AssetId, request: Request, response: Response): Promise<void> {
   const asset = await db<AssetRow>('assets').where({ id }).first();
   if (!asset) throw notFound('file');
-  const size = Number(asset.size_bytes);
-  const etag = `"${id}"`;
-  response.set({
-    'Content-Type': asset.media_type,
-    'Accept-Ranges': 'bytes',
-    'Cache-Control': NEVER_CHANGES,
-    ETag: etag,
-  });
-  if (request.fresh) {
-    response.status(304).end();
-    return;
-  }
-  const knows = request.get('if-range');
-  const ranges = knows === undefined || knows === etag ? request.range(size, { combine: true }) : undefined;
-  if (ranges === -1) {
-    response.status(416).set('Content-Range', `bytes */${size}`).end();
-    return;
-  }
-  const range = Array.isArray(ranges) && ranges.length === 1 ? ranges[0] : null;
-  const from = range?.start ?? 0;
-  const to = (range?.end ?? size - 1) + 1;
-  if (range) response.status(206).set('Content-Range', `bytes ${from}-${to - 1}/${size}`);
-  response.set('Content-Length', String(to - from));
+  response.set({ 'Content-Type': asset.media_type, 'Cache-Control': NEVER_CHANGES });
+  const range = answerRange(request, response, Number(asset.size_bytes), `"${id}"`);
+  if (!range) return;
+  const { from, to } = range;
   for (let n = Math.floor(from / CHUNK_BYTES); n * CHUNK_BYTES < to && !response.destroyed; n++) {
     const chunk = await db<AssetChunkRow>('asset_chunks')
       .where({ asset_id: asset.chunks_of ?? id, n })

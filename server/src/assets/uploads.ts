@@ -5,6 +5,7 @@ import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { AssetChunkRow, UploadRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
+import { readAsset } from './assets';
 import { acceptedType, LARGEST_FILE_BYTES, tooLarge } from './accepted';
 
 /** A day after it came last, a file that was never whole is given up. */
@@ -78,6 +79,12 @@ async function drop(db: Knex, { teacher_id, asset_id, chunks_of, changes }: Uplo
 export async function dropUpload(db: Knex, teacher: TeacherId, asset: AssetId): Promise<void> {
   const upload = await uploadOf(db, teacher, asset).first();
   if (upload) await drop(db, upload);
+}
+
+/** All that has come of a file. */
+export async function uploadedBytes(db: Knex, teacher: TeacherId, asset: AssetId): Promise<Buffer> {
+  const upload = await uploadOf(db, teacher, asset).first();
+  return upload ? readAsset(db, upload.chunks_of) : Buffer.alloc(0);
 }
 
 /** What a file's parts are together. */

@@ -28,9 +28,10 @@ export async function makeLesson(
   teacher: TeacherId,
   title: string,
   pages: readonly WrittenPage[] = [writtenPage({ page: wideSquaredPage(nanoid() as PageId), pieces: [] })],
+  id = nanoid() as LessonId,
 ): Promise<LessonRow> {
   const lesson: LessonRow = {
-    id: nanoid() as LessonId,
+    id,
     teacher_id: teacher,
     title,
     revision: 1,

@@ -4,8 +4,10 @@ import type { LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import { applyChanges, sceneOf, type Scene } from '@kite-trail/core/lesson/scene';
 import type { Take } from '@kite-trail/core/trail/take';
 import type { Edition } from '@kite-trail/core/trail/edition';
+import { placeChapters, type PlacedChapter } from '@kite-trail/core/trail/chapters';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { withInkEdits, type Recorded } from '@kite-trail/core/trail/ink-edits';
+import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { timelineOf, type Payload } from '@kite-trail/core/formats/payload';
 import type { Knex } from 'knex';
@@ -35,6 +37,13 @@ export async function playOut(
   const recorded = withInkEdits({ base, takes }, edition.inkEdits, edition.programme);
   return { base: recorded.base, trail: flatten(edition.programme, recorded.takes), edition, recorded };
 }
+
+/** Where the chapters of a programme that was played out begin. */
+export const chaptersIn = (
+  { edition, recorded }: Awaited<ReturnType<typeof playOut>>,
+  { pagesAtEnd: pages }: Timeline,
+): PlacedChapter[] =>
+  placeChapters({ shownFirst: recorded.base.shown, pages }, edition.programme, recorded.takes, edition.chapters);
 
 /** Every picture and PDF page that is seen at some time. */
 export const filesOf = ({ base, trail }: Payload): FileUse[] => [

@@ -4,7 +4,6 @@ import { writeWebVtt } from '@kite-trail/core/formats/timed-text';
 import type { FileUse } from '@kite-trail/core/lesson/files';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { filledCues, timedText } from '@kite-trail/core/trail/captions';
-import { placeChapters } from '@kite-trail/core/trail/chapters';
 import { trim } from '@kite-trail/core/trail/edit';
 import { placePart, type Part } from '@kite-trail/core/trail/part';
 import { placePrompts } from '@kite-trail/core/trail/prompts';
@@ -16,7 +15,7 @@ import { Shelf } from '../assets/shelf';
 import type { LessonRow } from '../database/rows';
 import { badInput } from '../http/problem';
 import { aboutOf } from '../lessons/lessons';
-import { filesOf, playOut } from '../lessons/trails';
+import { chaptersIn, filesOf, playOut } from '../lessons/trails';
 
 /** As wide as chat programs show pictures of links. */
 const PICTURE_WIDTH_PX = 800;
@@ -49,17 +48,14 @@ export async function makePublishable(
   { lesson: id, part }: { lesson: LessonId; part: Part | null },
 ): Promise<Publishable> {
   const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
-  const { edition, recorded, ...payload } = await playOut(db, lesson, (programme) => partOf(programme, part));
+  const played = await playOut(db, lesson, (programme) => partOf(programme, part));
+  const { edition, base, trail } = played;
+  const payload = { base, trail };
   const timeline = timelineOf(payload);
   const pages = timeline.pagesAtEnd;
   const { coverPage } = aboutOf(lesson);
   const cover = timeline.end.pages.find(({ page }) => page.id === coverPage) ?? timeline.end.pages[0];
-  const chapters = placeChapters(
-    { shownFirst: recorded.base.shown, pages },
-    edition.programme,
-    recorded.takes,
-    edition.chapters,
-  ).map(({ startSamples, title }) => ({ startSamples, title }));
+  const chapters = chaptersIn(played, timeline).map(({ startSamples, title }) => ({ startSamples, title }));
   const cues = filledCues(edition.programme, edition.captions);
   return {
     payload: named(encodePayload(payload)),

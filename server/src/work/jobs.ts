@@ -1,4 +1,6 @@
 import type { Knex } from 'knex';
+import { checkArrived, readBrought } from '../archives/arriving';
+import { fileLesson } from '../archives/lesson-files';
 import { nameBytes } from '../assets/assets';
 import { measureSpace } from '../assets/space';
 import { checkUpload } from '../assets/uploads';
@@ -30,9 +32,11 @@ import { readTemplate } from '../templates/read-template';
  * what is asked and what is found can be sent from one thread to another.
  */
 const JOBS = {
+  checkArrived,
   checkUpload,
   describeEdit,
   describeLesson,
+  fileLesson,
   foldChanges,
   gatherAnswerPage,
   gatherDuplicate,
@@ -56,7 +60,7 @@ const JOBS = {
 };
 
 /** What may take long and is about what was sent alone. */
-const READINGS = { nameBytes, readEdit, readLargeJson, readPart, readProfile, readTemplate };
+const READINGS = { nameBytes, readBrought, readEdit, readLargeJson, readPart, readProfile, readTemplate };
 
 type Jobs = typeof JOBS;
 type Readings = typeof READINGS;
