@@ -49,8 +49,10 @@ const ROOMS = {
     'bring-in/waiting-files',
     'set-aside',
     'controls',
+    'device',
     'look',
     'server',
+    'workers',
   ],
   // What lies around the page knows the lesson, and no step.
   lesson: [...PAGE, 'set-aside'],

@@ -1,9 +1,19 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { IconArrowBackUp, IconFolderSymlink, IconStar, IconTrash, IconUserShare, IconX } from '@tabler/icons-vue';
+import {
+  IconArrowBackUp,
+  IconFolderSymlink,
+  IconPackageExport,
+  IconStar,
+  IconTrash,
+  IconUserShare,
+  IconX,
+} from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
 import ActionButton from '../controls/ActionButton.vue';
+import { saveUrl } from '../device/save-file';
+import { archiveUrl } from '../server/api';
 import { useLessons } from './lessons';
 
 /** What is done with all lessons that are chosen. */
@@ -17,6 +27,8 @@ const areFavourites = computed(() =>
 
 /** What becomes of lessons is their owners' to say. */
 const areOwn = computed(() => (store.lessons ?? []).every(({ id, owner }) => owner === null || !ids.includes(id)));
+
+const keep = () => saveUrl(archiveUrl(ids));
 
 async function doing(what: Promise<boolean>) {
   if (await what) emit('none');
@@ -33,6 +45,7 @@ async function doing(what: Promise<boolean>) {
       <action-button name="Delete for good" :icon="IconTrash" named @click="emit('drop')" />
     </template>
     <template v-else>
+      <action-button name="Archive" title="Download them as an archive" :icon="IconPackageExport" named @click="keep" />
       <action-button name="Move" title="Move to a class" :icon="IconFolderSymlink" named @click="emit('move')" />
       <action-button
         v-if="areOwn"

@@ -3,6 +3,7 @@ import { NButton } from 'naive-ui';
 import { useRouter } from 'vue-router';
 import { useSession } from '../app/session';
 import MakingsStatus from '../making/MakingsStatus.vue';
+import ArrivalsStatus from './arriving/ArrivalsStatus.vue';
 import OutboxStatus from '../set-aside/OutboxStatus.vue';
 
 /** Whose lessons these are, and whether all that was made here has been sent. */
@@ -23,6 +24,7 @@ async function signOut() {
     <slot />
     <outbox-status />
     <makings-status />
+    <arrivals-status />
     <router-link v-if="session.teacher?.isKeeper" to="/teachers" class="who">Teachers</router-link>
     <router-link to="/account" class="who" :aria-label="`${session.teacher?.name}: your account`">{{
       session.teacher?.name

@@ -7,6 +7,7 @@ import {
   IconDatabase,
   IconLayoutGrid,
   IconMicrophone,
+  IconPackageImport,
   IconPlus,
   IconStar,
   IconTrash,
@@ -19,10 +20,15 @@ import { DRAGGED_LESSONS, HELD_MS, TREMBLES_PX } from './dragging';
 import { useLessons } from './lessons';
 
 /** The ways through the lessons: all, favourites, class by class; lessons are dropped on a class to be in it. */
-const emit = defineEmits<{ newClass: []; dropped: [to: ClassId, lesson: LessonId] }>();
+const emit = defineEmits<{
+  newClass: [];
+  dropped: [to: ClassId, lesson: LessonId];
+  bring: [files: readonly File[]];
+}>();
 
 const store = useLessons();
 const isPastOpen = ref(false);
+const picker = ref<HTMLInputElement>();
 
 const VIEWS = [
   { to: '/', name: 'All lessons', icon: IconLayoutGrid },
@@ -39,6 +45,12 @@ const taught = computed({
   get: () => store.taught,
   set: (to: readonly SchoolClass[]) => void store.orderClasses([...to, ...store.past].map(({ id }) => id)),
 });
+
+/** The same archive can be chosen again. */
+function bring() {
+  emit('bring', [...(picker.value?.files ?? [])]);
+  picker.value!.value = '';
+}
 
 /** A card that was dropped is not kept among the pennants: the lesson is in the class then. */
 function drop(event: { item: HTMLElement }, to: ClassId) {
@@ -99,6 +111,18 @@ function drop(event: { item: HTMLElement }, to: ClassId) {
     <router-link v-for="one in PLACES" :key="one.to" :to="one.to" class="way">
       <component :is="one.icon" :size="20" stroke="1.75" /> {{ one.name }}
     </router-link>
+    <n-button quaternary class="new" @click="picker?.click()">
+      <template #icon><icon-package-import stroke="1.75" /></template>Bring lessons in
+    </n-button>
+    <input
+      ref="picker"
+      class="visually-hidden"
+      type="file"
+      accept=".zip,application/zip"
+      tabindex="-1"
+      aria-label="An archive of lessons"
+      @change="bring"
+    />
   </nav>
 </template>
 

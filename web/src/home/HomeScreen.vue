@@ -3,7 +3,7 @@ import type { ClassId, LessonId } from '@kite-trail/core/lesson/ids';
 import { IconSearch } from '@tabler/icons-vue';
 import { NButton, NInput } from 'naive-ui';
 import { watchDebounced } from '@vueuse/core';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
@@ -12,6 +12,7 @@ import { leaveFiles } from '../bring-in/waiting-files';
 import ProblemText from '../controls/ProblemText.vue';
 import { api } from '../server/api';
 import { persistently } from '../server/persistently';
+import { useArrivals } from './arriving/arrivals';
 import ClassDialog from './classes/ClassDialog.vue';
 import { TYPED_MS } from './finding/finding';
 import FoundList from './finding/FoundList.vue';
@@ -22,9 +23,12 @@ import LessonsView from './LessonsView.vue';
 import NewLesson from './NewLesson.vue';
 import type { View } from './views';
 
+const ArrivalsDialog = defineAsyncComponent(() => import('./arriving/ArrivalsDialog.vue'));
+
 /** Home: the ways through the lessons, and the lessons; or another place that is in the address. */
 const store = useLessons();
 const outbox = useOutbox();
+const arrivals = useArrivals();
 const session = useSession();
 const route = useRoute();
 const router = useRouter();
@@ -83,11 +87,16 @@ async function make(classes: readonly ClassId[]) {
 /** Files that come onto Home make a lesson of their own, named after the first of them. */
 async function makeFrom(files: readonly File[]) {
   if (files.length === 0) return;
+  const archive = files.find(isZip);
+  if (archive) return arrivals.open(archive);
   // Whoever is just giving it a name keeps that name.
   if (!isMaking.value || title.value.trim() === '') title.value = files[0].name.replace(/\.[^.]+$/, '').slice(0, 120);
   leaveFiles(files);
   await make(within.value ? [within.value] : []);
 }
+
+/** Archives of lessons are the only ZIPs that Home takes. */
+const isZip = ({ name, type }: File) => /\.zip$/i.test(name) || /zip/.test(type);
 
 function pasted(event: ClipboardEvent) {
   if (!isMaking.value) void makeFrom([...(event.clipboardData?.files ?? [])]);
@@ -118,7 +127,7 @@ const drop = (to: ClassId, lesson: LessonId) =>
     </n-input>
   </home-head>
   <div class="home">
-    <home-rail class="rail" @new-class="isClassOpen = true" @dropped="drop" />
+    <home-rail class="rail" @new-class="isClassOpen = true" @bring="makeFrom" @dropped="drop" />
     <main class="main">
       <p v-if="waitsFor" role="status">{{ waitsFor }}</p>
       <problem-text v-if="(problem && !isMaking) || store.problem">
@@ -140,6 +149,7 @@ const drop = (to: ClassId, lesson: LessonId) =>
     @close="isMaking = false"
     @make="make"
   />
+  <arrivals-dialog v-if="arrivals.stage" />
   <class-dialog v-if="isClassOpen" @close="isClassOpen = false" />
 </template>
 

@@ -43,40 +43,15 @@ const text = computed(() => {
   </n-popover>
 </template>
 
+<style scoped src="../controls/chip.css"></style>
+
 <style scoped>
-.chip {
-  display: flex;
-  gap: 0.4rem;
-  align-items: center;
-  min-height: 44px;
-  padding: 0 0.5rem;
-  font: inherit;
-  color: var(--ink-soft);
-  white-space: nowrap;
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-radius: var(--radius);
-  font-variant-numeric: tabular-nums;
-}
-
-.chip:hover {
-  background: var(--sail-deep);
-}
-
 .icon {
-  flex: none;
   color: var(--tail);
 }
 
 .note {
   margin: 0.75rem 0 0;
   color: var(--ink-soft);
-}
-
-@media (max-width: 900px) {
-  .text {
-    display: none;
-  }
 }
 </style>

@@ -25,6 +25,7 @@ import {
   type Placing,
   type SchoolClass,
 } from '@kite-trail/core/contract/class';
+import { lessonWanted, type ArchivedLesson, type LessonWanted } from '@kite-trail/core/contract/archive';
 import { listedLesson, type ListedLesson } from '@kite-trail/core/contract/catalogue';
 import { link, madeLink, type ChangedLink, type Link, type NewLink } from '@kite-trail/core/contract/link';
 import type { newPublication } from '@kite-trail/core/contract/upload';
@@ -194,10 +195,22 @@ export const api = {
   catalogue: async (): Promise<ListedLesson[]> =>
     z.array(listedLesson).parse(await (await call('GET', '/catalogue')).json()),
   favourListed: (token: string, isFavourite: boolean) => call('PUT', `/catalogue/${token}/favourite`, { isFavourite }),
+  /** Whether a lesson of an archive is here, and which of its assets are not. */
+  arriving: async (lesson: LessonId, assets: readonly AssetId[]): Promise<LessonWanted> =>
+    lessonWanted.parse(await (await call('POST', '/archives/wanted', { lesson, assets })).json()),
+  /** Makes a lesson of an archived one, whose assets have been sent. */
+  bringLesson: (lesson: ArchivedLesson, isCopy: boolean, classes: readonly ClassId[]) =>
+    readLesson(call('POST', '/archives/lessons', { lesson, isCopy, classes })),
+  /** How large an archive of a lesson is. */
+  archiveBytes: async (id: LessonId): Promise<number> =>
+    Number((await call('HEAD', `/lessons/${id}/archive`)).headers.get('content-length')),
   copyListed: (token: string) => readLesson(call('POST', `/catalogue/${token}/copy`)),
 };
 
 export const OWN_DATA_URL = '/api/account/data';
+export const lessonArchiveUrl = (id: LessonId): string => `/api/lessons/${id}/archive`;
+export const classArchiveUrl = (id: ClassId): string => `/api/classes/${id}/archive`;
+export const archiveUrl = (lessons: readonly LessonId[]): string => `/api/archive?lessons=${lessons.join(',')}`;
 export const fileUrl = (id: LessonId, asset: AssetId): string => `/api/lessons/${id}/assets/${asset}`;
 export const sheetPictureUrl = (id: LessonId, pdf: AssetId, pageIndex: number): string =>
   `${fileUrl(id, pdf)}/pages/${pageIndex}`;

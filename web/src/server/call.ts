@@ -59,7 +59,8 @@ export async function call(
   if (body !== undefined) headers['content-type'] = binary ? 'application/octet-stream' : 'application/json';
   const sent = body === undefined ? undefined : binary ? (body as Blob) : JSON.stringify(body);
   // Bytes are kept under a name or a number of their own: to keep the same ones again changes nothing.
-  if (method === 'GET' || binary || idempotencyKey.HEADER in more) return fetched(method, path, headers, sent);
+  if (method === 'GET' || method === 'HEAD' || binary || idempotencyKey.HEADER in more)
+    return fetched(method, path, headers, sent);
   const asked = `${method} ${path} ${sent as string}`;
   const key = unanswered.get(asked) ?? nanoid();
   const keyed = { ...headers, [idempotencyKey.HEADER]: idempotencyKey.write(key) };

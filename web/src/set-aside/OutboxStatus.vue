@@ -62,7 +62,7 @@ const here = computed(() => {
     style="max-width: min(30rem, calc(100vw - 24px))"
   >
     <template #trigger>
-      <button class="standing" :aria-label="name" title="What is safe, and where">
+      <button class="chip" :aria-label="name" title="What is safe, and where">
         <component :is="state.icon" :size="20" class="icon" aria-hidden="true" />
         <span class="text" role="status">{{ state.text }}</span>
         <span v-if="aside > 0" class="aside" role="status"
@@ -86,29 +86,9 @@ const here = computed(() => {
   </n-popover>
 </template>
 
+<style scoped src="../controls/chip.css"></style>
+
 <style scoped>
-.standing {
-  display: flex;
-  gap: 0.4rem;
-  align-items: center;
-  min-height: 44px;
-  padding: 0 0.5rem;
-  font: inherit;
-  color: var(--ink-soft);
-  cursor: pointer;
-  background: transparent;
-  border: 0;
-  border-radius: var(--radius);
-}
-
-.standing:hover {
-  background: var(--sail-deep);
-}
-
-.icon {
-  flex: none;
-}
-
 .aside {
   display: flex;
   gap: 0.25rem;
@@ -128,15 +108,5 @@ const here = computed(() => {
 
 .soft {
   color: var(--ink-soft);
-}
-
-@media (max-width: 900px) {
-  .text {
-    position: absolute;
-    width: 1px;
-    height: 1px;
-    overflow: hidden;
-    clip-path: inset(50%);
-  }
 }
 </style>

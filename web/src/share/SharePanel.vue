@@ -6,6 +6,7 @@ import type { SchoolClass } from '@kite-trail/core/contract/class';
 import SharedAddress from '../controls/SharedAddress.vue';
 import { api, watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
+import ArchiveWay from './archive/ArchiveWay.vue';
 import ClassPages from './ClassPages.vue';
 import FilmWay from './films/FilmWay.vue';
 import HandoutWay from './handout/HandoutWay.vue';
@@ -31,6 +32,7 @@ const isBehind = computed(() => link.value?.upToDate === false || live.value.som
 const isLocked = computed(() => live.value.find(({ token }) => token === link.value?.token)?.hasPasscode ?? false);
 const areLinksShown = ref(false);
 const isMailShown = ref(false);
+const isElsewhereOpen = ref(false);
 const classes = shallowRef<SchoolClass[]>([]);
 
 /** Where the network is gone, the link stays in sight. */
@@ -92,10 +94,10 @@ watch(() => sharing.links, knowClasses, { immediate: true });
       <problem-text v-if="sharing.problem">{{ sharing.problem }}</problem-text>
     </template>
     <handout-way />
-    <details class="elsewhere">
+    <details class="elsewhere" @toggle="isElsewhereOpen = ($event.target as HTMLDetailsElement).open">
       <summary>
-        <span class="what">Pictures, sound, words, ink</span>
-        <span class="note">To go on elsewhere, in open formats.</span>
+        <span class="what">Pictures, sound, words, ink, archive</span>
+        <span class="note">To keep, and to go on elsewhere, in open formats.</span>
       </summary>
       <pictures-way />
       <template v-if="lesson.lengthSamples > 0">
@@ -103,6 +105,7 @@ watch(() => sharing.links, knowClasses, { immediate: true });
         <words-way />
       </template>
       <open-ink />
+      <archive-way v-if="isElsewhereOpen" />
     </details>
     <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
     <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />

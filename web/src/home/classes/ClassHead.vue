@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
-import { IconPencil, IconUsers } from '@tabler/icons-vue';
+import { IconPackageExport, IconPencil, IconUsers } from '@tabler/icons-vue';
 import { computed, ref } from 'vue';
 import ActionButton from '../../controls/ActionButton.vue';
-import { pictureUrl } from '../../server/api';
+import { saveUrl } from '../../device/save-file';
+import { classArchiveUrl, pictureUrl } from '../../server/api';
 import ClassDialog from './ClassDialog.vue';
 import ClassPageDialog from './ClassPageDialog.vue';
 import ClassPennant from './ClassPennant.vue';
@@ -35,6 +36,13 @@ const counted = computed(() =>
     </div>
     <slot />
     <action-button name="Class page" :icon="IconUsers" @click="isPageOpen = true" />
+    <action-button
+      v-if="schoolClass.lessons.length > 0"
+      name="Archive"
+      title="Download its lessons as an archive"
+      :icon="IconPackageExport"
+      @click="saveUrl(classArchiveUrl(schoolClass.id))"
+    />
     <action-button name="Class details" :icon="IconPencil" @click="isOpen = true" />
   </header>
   <class-page-dialog v-if="isPageOpen" :school-class="schoolClass" @close="isPageOpen = false" />
