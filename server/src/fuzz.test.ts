@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import fc from 'fast-check';
+import { unzipSync } from 'fflate';
 import { NOTHING_SAID, type LessonDocument } from '@kite-trail/core/contract/lesson';
 import { USUAL_LINK } from '@kite-trail/core/contract/link';
 import type { Template } from '@kite-trail/core/contract/template';
@@ -62,6 +63,9 @@ beforeAll(async () => {
   await owner('POST', `/lessons/${lesson.id}/publications/1`);
   const link = (await server.db<LinkRow>('links').first())!;
   Object.assign(params, { token: link.token, publication: link.publication_id });
+  const archive = unzipSync(new Uint8Array(await (await owner('GET', `/lessons/${lesson.id}/archive`)).arrayBuffer()));
+  const archivedPath = Object.keys(archive).find((path) => path.endsWith('/lesson.json'))!;
+  const archived: unknown = JSON.parse(Buffer.from(archive[archivedPath]).toString());
   const account = { name: 'Ada', email: 'ada@example.org', password: 'harbour-light-9' };
   const change = { kind: 'turn', atSamples: 0, page: page.id } as const;
   Object.assign(bodies, {
@@ -72,6 +76,8 @@ beforeAll(async () => {
     'put /account': { ...account, password: 'not-the-one-it-is' },
     'put /teachers/:teacher': { isKeeper: true, isShutOut: false },
     'post /lessons': { title: 'Bends', classes: [] },
+    'post /archives/wanted': { lesson: lesson.id, assets: [params.asset] },
+    'post /archives/lessons': { lesson: archived, isCopy: true, classes: [params.class] },
     'put /lessons/:lesson/name': { title: 'Bends' },
     'put /lessons/:lesson/about': { ...NOTHING_SAID, tags: ['rope'], language: 'en' },
     'post /classes': crew,

@@ -152,6 +152,26 @@ describe('an archive', () => {
   });
 });
 
+describe('a download of an archive', () => {
+  it('says how large it will be, and harms nobody when it is broken off or something of it has gone', async () => {
+    const path = `/lessons/${lesson.id}/archive`;
+    const { bytes } = await archived(owner, path);
+    const head = await owner('HEAD', path);
+    expect(head.headers.get('content-length')).toBe(String(bytes.length));
+    for (let n = 0; n < 3; n++) {
+      const left = (await owner('GET', path)).body!.getReader();
+      await left.read();
+      await left.cancel();
+    }
+    const voice = lesson.takes[0].sound!;
+    const chunks = await here.db('asset_chunks').where({ asset_id: voice });
+    await here.db('asset_chunks').where({ asset_id: voice }).delete();
+    await expect(owner('GET', path).then((answer) => answer.arrayBuffer())).rejects.toThrow();
+    await here.db('asset_chunks').insert(chunks);
+    expect((await archived(owner, path)).bytes.length).toBe(bytes.length);
+  });
+});
+
 describe('a lesson out of an archive', () => {
   it('is the same on another server: its pages, recordings, edits, versions and files', async () => {
     const archive = await archived(owner, `/lessons/${lesson.id}/archive`);

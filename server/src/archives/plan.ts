@@ -1,4 +1,3 @@
-import { createHash, type Hash } from 'node:crypto';
 import { open, rm, type FileHandle } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -104,20 +103,28 @@ export class ArchivePlan {
       files: this.files.map(({ path, sizeBytes, sha256 }) => ({ path, sizeBytes, sha256 })),
     };
     const text = Buffer.from(JSON.stringify(manifest, null, 1));
+    const etag = `"${named(text).id}"`;
     const zip = new ZipFile();
+    const output = zip.outputStream as Readable;
+    let source: Readable | null = null;
+    // What cannot be read, such as an asset that has gone meanwhile, ends the download as broken off, never as whole.
+    zip.on('error', (error: Error) => output.destroy(error));
+    output.on('error', () => source?.destroy());
+    output.on('close', () => source?.destroy());
     // Its sizes are known beforehand because nothing is packed: sound and pictures are as small as they get.
     const stored = { compress: false, mtime: AT };
     zip.addBuffer(text, ARCHIVE.manifest, stored);
     for (const { path, sizeBytes, open } of this.files) {
-      zip.addReadStreamLazy(path, { ...stored, size: sizeBytes }, (use) => use(null, open()));
+      zip.addReadStreamLazy(path, { ...stored, size: sizeBytes }, (use) => {
+        source = open().on('error', (error) => zip.emit('error', error));
+        use(null, source);
+      });
     }
-    // An asset that has gone meanwhile ends the download as broken off, never as whole.
-    zip.on('error', (error: Error) => (zip.outputStream as Readable).destroy(error));
-    const sizeBytes = await sizeWhenEnded(zip);
-    const etag: Hash = createHash('sha256').update(text);
     response.attachment(name).type('application/zip');
-    const range = answerRange(request, response, sizeBytes, `"${etag.digest('hex')}"`);
-    if (range) await pipeline(within(zip.outputStream as Readable, range.from, range.to), response);
+    const range = answerRange(request, response, await sizeWhenEnded(zip), etag);
+    // Whoever asks for its size alone, or goes away, is done.
+    if (!range) output.destroy();
+    else await pipeline(within(output, range.from, range.to), response).catch(() => response.destroy());
   }
 }
 

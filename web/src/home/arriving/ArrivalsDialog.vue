@@ -92,7 +92,9 @@ function hide() {
     </template>
 
     <template v-else>
-      <p v-if="stage.titles.length > 0">{{ counted(stage.titles.length) }}, with all recordings.</p>
+      <p v-if="stage.titles.length > 0">
+        {{ stage.titles.length === 1 ? '1 lesson is' : `${stage.titles.length} lessons are` }} here now.
+      </p>
       <problem-text v-for="one in stage.failed" :key="one.title">{{ one.title }}: {{ one.why }}</problem-text>
     </template>
 

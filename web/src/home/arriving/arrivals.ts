@@ -1,7 +1,7 @@
 import type { LessonWanted } from '@kite-trail/core/contract/archive';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { AssetId, ClassId, LessonId } from '@kite-trail/core/lesson/ids';
-import { proxy, wrap } from 'comlink';
+import { proxy, wrap, type Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { ref, shallowRef, watch } from 'vue';
 import { useSession } from '../../app/session';
@@ -42,9 +42,9 @@ export const useArrivals = defineStore('arrivals', () => {
   /** Why nothing comes just now. */
   const waitsFor = ref<string | null>(null);
   let classes: FoundArchive['classes'] = [];
-  let worker: Worker | null = null;
+  /** Who reads the archive. */
+  let reading: { worker: Worker; reader: Remote<ArchiveReader> } | null = null;
   let abort = new AbortController();
-  const reader = () => wrap<ArchiveReader>(worker!);
 
   /** Looks through an archive, to say what can be brought in. */
   async function open(file: File): Promise<void> {
@@ -55,13 +55,15 @@ export const useArrivals = defineStore('arrivals', () => {
     const { signal } = abort;
     isShown.value = true;
     fileName.value = file.name;
-    worker = new ArchiveWorker();
+    const worker = new ArchiveWorker();
+    const reader = wrap<ArchiveReader>(worker);
+    reading = { worker, reader };
     stage.value = { is: 'looking', done: 0 };
     try {
       const onDone = proxy((done: number) => {
         if (!signal.aborted) stage.value = { is: 'looking', done };
       });
-      const found = await reader().look(file, onDone);
+      const found = await reader.look(file, onDone);
       const arriving: Arriving[] = [];
       for (const one of found.lessons) {
         const { isHere } = await wanted(one, signal);
@@ -124,7 +126,7 @@ export const useArrivals = defineStore('arrivals', () => {
   const bytesOf = ({ assets }: FoundLesson) => assets.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
 
   async function send(asset: AssetId, path: string, sizeBytes: number, signal: AbortSignal): Promise<void> {
-    const file = await reader().file(path, sizeBytes);
+    const file = await reading!.reader.file(path, sizeBytes);
     // That all of it has come is made sure of with the lesson.
     await patiently(() => upload(asset, file, async () => {}), signal);
   }
@@ -142,8 +144,8 @@ export const useArrivals = defineStore('arrivals', () => {
   }
 
   function stop(): void {
-    worker?.terminate();
-    worker = null;
+    reading?.worker.terminate();
+    reading = null;
     waitsFor.value = null;
   }
 
