@@ -36,3 +36,8 @@ declare module 'qrcode' {
 declare module 'papaparse' {
   export function unparse(rows: readonly object[], options: { escapeFormulae: boolean }): string;
 }
+
+/** Only workers have it (W3C File API, section 7.5). */
+declare class FileReaderSync {
+  readAsDataURL(blob: Blob): string;
+}

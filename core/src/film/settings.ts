@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import type { SoundCodec } from './sound';
 
 /** In an MP4 with AAC sound, or in a WebM with Opus sound. */
 export const FILM_CODECS = ['avc', 'av1', 'vp9'] as const;
@@ -49,7 +48,7 @@ export const USUAL_FILM: FilmSettings = {
 
 export const containerOf = (codec: FilmCodec): 'mp4' | 'webm' => (codec === 'avc' ? 'mp4' : 'webm');
 /** The sound that goes with it. */
-export const soundCodecOf = (codec: FilmCodec): Exclude<SoundCodec, 'pcm-s16'> => (codec === 'avc' ? 'aac' : 'opus');
+export const soundCodecOf = (codec: FilmCodec): 'aac' | 'opus' => (codec === 'avc' ? 'aac' : 'opus');
 
 export interface PixelSize {
   widthPx: number;

@@ -1,10 +1,13 @@
+import { MOST_LOUDNESS_STEPS } from '@kite-trail/core/contract/upload';
 import type { TakeSummary } from '@kite-trail/core/contract/lesson';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
 import { masteringOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import { PeakLevels } from '@kite-trail/core/sound/peaks';
 import { NOTHING_HEARD, unheard, type HeardVoice, type TakeProfile } from '@kite-trail/core/sound/profile';
+import { ribbonOf } from '@kite-trail/core/sound/ribbon';
+import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import type { Stretch } from '@kite-trail/core/trail/edit';
-import { takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
+import { programmeLength, takesIn, voiceOf, type Programme } from '@kite-trail/core/trail/programme';
 import { computed, shallowRef, watch } from 'vue';
 import type { ServedSound } from '../playback/served-sound';
 import { takeProfileUrl } from '../server/api';
@@ -15,6 +18,8 @@ import { useVoiceUrls } from './voice-urls';
 import { useOutbox } from '../app/outbox';
 import { ofLesson } from './lesson-scope';
 
+/** So finely a student sees how loud the voice is, as far as there is room. */
+const LOUDNESS_STEP_SAMPLES = secondsToSamples(0.1);
 /** More would not be done sooner, but take more memory. */
 const MOST_LISTENERS = 4;
 
@@ -102,7 +107,15 @@ export const useVoices = ofLesson(() => {
     [...takesIn(lesson.programme)].some((take) => voiceUrls.of(take) !== null && !peaks.value.has(take)),
   );
 
-  return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, served };
+  /** How loud a programme is from step to step, a byte each, for whoever sees its map. */
+  function loudnessOf(programme: Programme): Uint8Array {
+    const toSamples = programmeLength(programme);
+    const steps = Math.max(1, Math.min(MOST_LOUDNESS_STEPS, Math.ceil(toSamples / LOUDNESS_STEP_SAMPLES)));
+    const ribbon = ribbonOf(programme, peaks.value, { fromSamples: 0, toSamples }, steps);
+    return Uint8Array.from(ribbon, (one) => Math.round(one * 255));
+  }
+
+  return { peaks, isListening, know, profileOfTake, speechOf, masteringNow, served, loudnessOf };
 });
 
 const listeners = () => Math.min(MOST_LISTENERS, navigator.hardwareConcurrency || 1);

@@ -14,7 +14,7 @@ interface AskedSound {
   /** The file's name. */
   name: string;
   sound: ServedSound;
-  codec: SoundCodec;
+  codec: Exclude<SoundCodec, 'aac-light'>;
   about: SoundAbout;
 }
 

@@ -19,13 +19,18 @@ export class LessonFileLoader {
     } catch (error) {
       if (!(error instanceof PasswordNeeded)) throw error;
       // A locked PDF was drawn once, when its password was given.
-      return createImageBitmap(await fetched(sheetPictureUrl(this.lesson, asset, pageIndex)));
+      return createImageBitmap(await this.sheetPicture(asset, pageIndex));
     }
   };
 
   /** A file as it is. */
   async file(asset: AssetId): Promise<Blob> {
     return this.local(asset) ?? fetched(fileUrl(this.lesson, asset));
+  }
+
+  /** What a PDF's page looks like, as those who watch get it. */
+  sheetPicture(asset: AssetId, pageIndex: number): Promise<Blob> {
+    return fetched(sheetPictureUrl(this.lesson, asset, pageIndex));
   }
 
   /** A PDF that has been opened already, with its password where it needs one. */

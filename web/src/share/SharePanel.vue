@@ -14,6 +14,7 @@ import FromStudents from './FromStudents.vue';
 import LinksDialog from './links/LinksDialog.vue';
 import MailDialog from './mail/MailDialog.vue';
 import MailsTold from './mail/MailsTold.vue';
+import OfflinePageWay from './offline-page/OfflinePageWay.vue';
 import OpenInk from './OpenInk.vue';
 import SoundWay from './sound/SoundWay.vue';
 import PicturesWay from './pictures/PicturesWay.vue';
@@ -96,13 +97,14 @@ watch(() => sharing.links, knowClasses, { immediate: true });
     <handout-way />
     <details class="elsewhere" @toggle="isElsewhereOpen = ($event.target as HTMLDetailsElement).open">
       <summary>
-        <span class="what">Pictures, sound, words, ink, archive</span>
+        <span class="what">Pictures, sound, words, ink, one file</span>
         <span class="note">To keep, and to go on elsewhere, in open formats.</span>
       </summary>
       <pictures-way />
       <template v-if="lesson.lengthSamples > 0">
         <sound-way />
         <words-way />
+        <offline-page-way />
       </template>
       <open-ink />
       <archive-way v-if="isElsewhereOpen" />

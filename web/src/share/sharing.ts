@@ -1,10 +1,7 @@
 import type { ChangedLink, Link, NewLink } from '@kite-trail/core/contract/link';
-import { MOST_LOUDNESS_STEPS } from '@kite-trail/core/contract/upload';
-import { ribbonOf } from '@kite-trail/core/sound/ribbon';
-import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { trim } from '@kite-trail/core/trail/edit';
 import { placePart, type Part } from '@kite-trail/core/trail/part';
-import { programmeLength, type Programme } from '@kite-trail/core/trail/programme';
+import type { Programme } from '@kite-trail/core/trail/programme';
 import { ref, shallowRef } from 'vue';
 import { useSheetPictures } from '../bring-in/sheet-pictures';
 import { useAttempt } from '../controls/attempt';
@@ -16,9 +13,6 @@ import { soundFileOf } from '../playback/served-sound';
 import { api } from '../server/api';
 import { toBase64 } from '../server/base64';
 import { assetIdOf, upload } from '../server/upload';
-
-/** So finely a student sees how loud the voice is, as far as there is room. */
-const LOUDNESS_STEP_SAMPLES = secondsToSamples(0.1);
 
 /** The lesson's links: made, brought up to date, changed, withdrawn. It goes on while its panel is closed. */
 export const useSharing = ofLesson(() => {
@@ -42,16 +36,13 @@ export const useSharing = ofLesson(() => {
     const sound =
       served.voices.size > 0 ? await soundFileOf(served, 'aac', { onDone: (done) => (progress.value = done) }) : null;
     const named = sound && (await assetIdOf(sound));
-    const about = { sound: named, loudness: sound ? loudnessOf(programme) : '', part: part && [...part] };
+    const about = {
+      sound: named,
+      loudness: sound ? toBase64(voices.loudnessOf(programme)) : '',
+      part: part && [...part],
+    };
     const send = () => api.publish(id, edit.n, about);
     await lesson.accept(await (sound && named ? upload(named, sound, send) : send()));
-  }
-
-  function loudnessOf(programme: Programme): string {
-    const toSamples = programmeLength(programme);
-    const steps = Math.max(1, Math.min(MOST_LOUDNESS_STEPS, Math.ceil(toSamples / LOUDNESS_STEP_SAMPLES)));
-    const ribbon = ribbonOf(programme, voices.peaks, { fromSamples: 0, toSamples }, steps);
-    return toBase64(Uint8Array.from(ribbon, (one) => Math.round(one * 255)));
   }
 
   /** Does what takes long, with its progress. @returns whether it succeeded */

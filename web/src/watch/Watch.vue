@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { samplesToMs } from '@kite-trail/core/trail/clock';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import { refDebounced, useMediaQuery, useOnline, usePreferredReducedMotion } from '@vueuse/core';
 import { useKeptSetting } from '../device/kept-setting';
 import { clockText } from '../look/time';
@@ -10,6 +10,7 @@ import { usePrompts } from './asking/prompts';
 import { useQuestions } from './asking/questions';
 import { useVisit } from './counting/use-visit';
 import CaptionsLine from './reading/CaptionsLine.vue';
+import { isOfSchool } from './opening/load';
 import { useOpened } from './opening/opened';
 import { useOwnWays } from './steering/own-ways';
 import { usePace } from './steering/pace';
@@ -23,6 +24,7 @@ import WatchProblem from './opening/WatchProblem.vue';
 
 /** The student's page: the explanation as large as it can be, its trail as a map, and big plain controls. */
 const { token } = defineProps<{ token: string }>();
+const emit = defineEmits<{ heard: [atSamples: number] }>();
 
 // Whoever only listens need not wait for it.
 const loadPage = () => import('./page/WatchedPage.vue');
@@ -54,7 +56,9 @@ const isOnline = useOnline();
 const waitsLong = refDebounced(isWaiting, 1000);
 const trouble = computed(() => {
   if (isWaiting.value && waitsLong.value) return 'Waiting for the network. It goes on by itself.';
-  return isOnline.value ? '' : 'There is no network just now. What has been loaded goes on playing.';
+  return isOnline.value || !isOfSchool(token)
+    ? ''
+    : 'There is no network just now. What has been loaded goes on playing.';
 });
 /** A phone held upright has room for more than the page. */
 const isTall = useMediaQuery('(max-width: 760px) and (max-aspect-ratio: 3/4)');
@@ -95,6 +99,8 @@ useWatching({
     toEnd: () => player.seek(length.value),
   },
 });
+
+watch(player.samples, (at) => player.playing.value && emit('heard', at));
 
 function fromBeginning() {
   goesOnAt.value = 0;

@@ -136,9 +136,4 @@ async function linked(state: PageState, images: ImageStore, pxPerPt: number): Pr
   };
 }
 
-/** Only in workers; the DOM types know only a page's. */
-declare class FileReaderSync {
-  readAsDataURL(blob: Blob): string;
-}
-
 expose(pagePicture);

@@ -1,3 +1,4 @@
+import { markupText } from '../markup-text';
 import type { InkPoints } from '../../ink/points';
 import type { Matrix } from '../../lesson/matrix';
 import type { Pen } from '../../lesson/piece';
@@ -36,7 +37,7 @@ export function writeInkMl(title: string, pages: readonly WrittenInk[]): string 
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
     '<ink xmlns="http://www.w3.org/2003/InkML">',
-    `<annotation type="title">${escaped(title)}</annotation>`,
+    `<annotation type="title">${markupText(title)}</annotation>`,
     '<definitions>',
     FORMAT,
     '<timestamp xml:id="beginning" time="0"/>',
@@ -78,7 +79,7 @@ function groupOf({ title, strokes }: WrittenInk, n: number, brushes: Map<string,
   });
   return [
     `<traceGroup contextRef="#context-${n + 1}">`,
-    `<annotation type="title">${escaped(title)}</annotation>`,
+    `<annotation type="title">${markupText(title)}</annotation>`,
     ...traces,
     '</traceGroup>',
   ].join('\n');
@@ -107,8 +108,3 @@ function pointsOf({ points: { xPt, yPt, pressure, sinceMs }, matrix }: WrittenSt
 
 /** A number without exponent, and with no more decimals than it needs. */
 const number = (value: number): string => String(Number(value.toFixed(DECIMALS)) + 0);
-
-const ENTITIES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-/** As it may stand in XML 1.0, which has no place for most control characters, nor for halves of letters (section 2.2). */
-const escaped = (text: string): string =>
-  text.replace(/[^\P{Cc}\t\n\r]|[\ufffe\uffff]|\p{Surrogate}/gu, '').replace(/[&<>"]/g, (letter) => ENTITIES[letter]);

@@ -1,3 +1,4 @@
+import { markupText } from '../../formats/markup-text';
 import { CLOSE, COORDINATES, CUBIC, LINE, MOVE } from '../../drawing/path';
 import type { Matrix } from '../../lesson/matrix';
 import { VectorSurface, type SourceShares, type VectorLine, type VectorPaint } from './vector-surface';
@@ -29,7 +30,7 @@ export class SvgSurface extends VectorSurface {
   get document(): string {
     const size = `width="${num(this.width)}" height="${num(this.height)}" viewBox="0 0 ${num(this.width)} ${num(this.height)}"`;
     const open = '</g>'.repeat(this.groups.reduce((sum, count) => sum + count, 0));
-    return `<svg xmlns="http://www.w3.org/2000/svg" ${size}><title>${escaped(this.title)}</title>${this.body.join('')}${open}</svg>`;
+    return `<svg xmlns="http://www.w3.org/2000/svg" ${size}><title>${markupText(this.title)}</title>${this.body.join('')}${open}</svg>`;
   }
 
   protected override writeFill(path: readonly number[], paint: VectorPaint): void {
@@ -63,7 +64,7 @@ export class SvgSurface extends VectorSurface {
     const { href, widthPx, heightPx } = image as SvgImage;
     const [a, b, c, d, e, f] = matrix;
     const view = [source.x, source.y, source.width, source.height].map(num).join(' ');
-    const picture = `<image href="${escaped(href)}" width="${num(widthPx)}" height="${num(heightPx)}" preserveAspectRatio="none"/>`;
+    const picture = `<image href="${markupText(href)}" width="${num(widthPx)}" height="${num(heightPx)}" preserveAspectRatio="none"/>`;
     const part = `<svg width="1" height="1" viewBox="${view}" preserveAspectRatio="none">${picture}</svg>`;
     const shown = opacity < 1 ? ` opacity="${num(opacity)}"` : '';
     this.body.push(`<g transform="matrix(${[a, b, c, d, e, f].map(fine).join(' ')})"${shown}>${part}</g>`);
@@ -88,11 +89,3 @@ const num = (value: number): string => String(Math.round(value * 1000) / 1000);
 const fine = (value: number): string => String(Math.round(value * 1e6) / 1e6);
 const opacityOf = (name: string, { opacity }: VectorPaint): string => (opacity < 1 ? ` ${name}="${num(opacity)}"` : '');
 const blendOf = ({ blend }: VectorPaint): string => (blend === 'normal' ? '' : ` style="mix-blend-mode:${blend}"`);
-
-/** As XML has it: what it may not contain is left out (XML 1.0, production 2). */
-const escaped = (text: string): string =>
-  text
-    .replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '')
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('"', '&quot;');

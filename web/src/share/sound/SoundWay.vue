@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { soundBytes, type SoundCodec } from '@kite-trail/core/film/sound';
+import { soundBytes } from '@kite-trail/core/film/sound';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { IconHeadphones } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
@@ -30,7 +30,7 @@ const KINDS = [
   { value: 'opus', label: 'Opus: the smallest', ending: '.opus' },
   { value: 'pcm-s16', label: 'WAV: to work on', ending: '.wav' },
 ] as const;
-const codec = useKeptSetting<SoundCodec>('kite-trail-sound-file', 'aac');
+const codec = useKeptSetting<(typeof KINDS)[number]['value']>('kite-trail-sound-file', 'aac');
 const kind = computed(() => KINDS.find(({ value }) => value === codec.value) ?? KINDS[0]);
 const size = computed(() => sizeText(soundBytes(kind.value.value, samplesToSeconds(lesson.lengthSamples))));
 

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { writeSubRip, writeWebVtt } from '@kite-trail/core/formats/timed-text';
-import { writeMarkdown, writeTranscript, type Transcript } from '@kite-trail/core/formats/transcript';
-import { seenTexts } from '@kite-trail/core/search/typed';
+import { writeMarkdown, writeTranscript } from '@kite-trail/core/formats/transcript';
 import { timedText } from '@kite-trail/core/trail/captions';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { IconFileText } from '@tabler/icons-vue';
@@ -13,6 +12,7 @@ import { useKeptSetting } from '../../device/kept-setting';
 import { saveText } from '../../device/save-file';
 import { usePlaced } from '../../lesson/edition/placed';
 import { useLesson } from '../../lesson/lesson';
+import { useTranscript } from '../../lesson/transcribing';
 
 /** The lesson in words: to read, to search, to go on with in other programs. */
 const lesson = useLesson();
@@ -20,20 +20,7 @@ const placed = usePlaced();
 
 const cues = computed(() => placed.cuesOf(lesson.programme));
 
-function transcript(): Transcript {
-  const { base, trail } = lesson.timeline!;
-  const said = cues.value.map(({ startSamples, text }) => ({ kind: 'said' as const, atSamples: startSamples, text }));
-  const written = seenTexts(base, trail.marks).map((one) => ({ kind: 'written' as const, ...one }));
-  return {
-    title: lesson.document!.title,
-    chapters: placed.filmChapters(lesson.programme, lesson.timeline!),
-    lines: [...said, ...written].map(({ kind, atSamples, text }) => ({
-      kind,
-      startSeconds: samplesToSeconds(atSamples),
-      text,
-    })),
-  };
-}
+const { transcript } = useTranscript();
 
 const KINDS = [
   { value: 'txt', label: 'A text with times', type: 'text/plain', write: () => writeTranscript(transcript()) },

@@ -4,7 +4,7 @@ import { watch, type Ref } from 'vue';
 import type { ProgrammePlayer } from '../../playback/programme-player';
 import type { usePlayer } from '../../playback/use-player';
 import { ask } from '../opening/ask';
-import { EXAMPLE } from '../opening/load';
+import { isOfSchool } from '../opening/load';
 import { passFor } from '../opening/passcode';
 import { Visit } from './visit';
 
@@ -44,7 +44,7 @@ export function useVisit(
 
   watch(player.samples, () => visit && note());
   watch(player.playing, (is) => {
-    if (is && !visit && about.value?.isCounted && token !== EXAMPLE) {
+    if (is && !visit && about.value?.isCounted && isOfSchool(token)) {
       visit = new Visit(about.value);
       visit.beginAt(player.samples.value);
     }

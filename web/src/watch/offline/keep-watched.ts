@@ -1,11 +1,12 @@
 import { filesIn, filesOn } from '@kite-trail/core/lesson/files';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { idle } from '../../device/idle';
+import { carried } from '../opening/carried';
 import type { Watched } from '../opening/load';
 
 /** Keeps a lesson on this device once it has been loaded, so that it plays without a network. Browsers that cannot do so go without. */
 export async function keepWatched(watched: Watched, timeline: Timeline): Promise<void> {
-  if (!('serviceWorker' in navigator)) return;
+  if (carried() || !('serviceWorker' in navigator)) return;
   await idle();
   try {
     await navigator.serviceWorker.register('/watch-offline.js', { scope: '/w/' });

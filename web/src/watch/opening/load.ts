@@ -5,6 +5,7 @@ import type { Programme } from '@kite-trail/core/trail/programme';
 import type { ImageLoader } from '../../pictures/image-store';
 import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { ask, Refused } from './ask';
+import { carried, carriedFile } from './carried';
 import { forgetPass, passFor } from './passcode';
 
 /** What can be had of a link: at once what its sound needs, a little later its pages. */
@@ -29,30 +30,40 @@ export class NeedsPasscode extends Error {
 }
 
 /** Instead of a link's token: a finished explanation that ships with the product. */
-export const EXAMPLE = 'example';
+const EXAMPLE = 'example';
+
+/** Whether a school hears how something is watched, and is asked. */
+export const isOfSchool = (token: string): boolean => token !== EXAMPLE && carried() === null;
 
 /** Fetches what a link plays. @throws NeedsPasscode, or Error with a message for the student */
 export async function loadWatched(token: string): Promise<Watched> {
   const isExample = token === EXAMPLE;
-  const pass = passFor(token);
+  const inPage = carried();
+  const pass = inPage ? '' : passFor(token);
   const about =
+    inPage?.about ??
     saidInPage() ??
     ((await (await fetchFrom(isExample ? '/example/about.json' : `/api/watch/${token}${pass}`)).json()) as Watch);
   // All of one publication: when the teacher shares again, whoever watches goes on with what they began.
-  const address = isExample ? '/example' : `/api/watch/${token}/publications/${about.publication}`;
+  const published = isExample ? '/example' : `/api/watch/${token}/publications/${about.publication}`;
+  const address = inPage ? '' : published;
   const payload = fetchFrom(isExample ? `${address}/payload.bin` : `${address}/payload${pass}`);
   payload.catch(() => {});
   const fileUrl = (asset: string, pageIndex: number | null) => {
     const file = `${address}/assets/${asset}`;
     return (pageIndex === null ? file : `${file}/pages/${pageIndex}`) + pass;
   };
+  const begunSound = document.querySelector('audio');
   const captionsUrl = `${address}/captions${pass}`;
   return {
     about,
     programme: [{ kind: 'play', take: 'published' as TakeId, fromSamples: 0, toSamples: about.lengthSamples, pace: 1 }],
     loadImage: async (asset, pageIndex) => createImageBitmap(await (await fetchFrom(fileUrl(asset, pageIndex))).blob()),
-    soundUrl: () => (about.hasSound ? `${address}/${isExample ? 'sound.ogg' : `sound${pass}`}` : null),
-    begunSound: document.querySelector('audio'),
+    soundUrl: () => {
+      if (!about.hasSound) return null;
+      return begunSound && inPage ? begunSound.src : `${address}/${isExample ? 'sound.ogg' : `sound${pass}`}`;
+    },
+    begunSound,
     timeline: timelineIn(payload),
     captions: about.hasCaptions ? loadCaptions(captionsUrl) : Promise.resolve([]),
     captionsUrl,
@@ -60,6 +71,7 @@ export async function loadWatched(token: string): Promise<Watched> {
   };
 
   async function fetchFrom(path: string): Promise<Response> {
+    if (inPage) return carriedFile(inPage, path);
     try {
       return await ask(path);
     } catch (error) {

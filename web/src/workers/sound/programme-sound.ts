@@ -31,15 +31,8 @@ interface Encoding {
 }
 
 const ENCODINGS: Record<SoundCodec, () => Encoding> = {
-  aac: () => ({
-    config: {
-      codec: 'aac',
-      fullCodecString: 'mp4a.40.2',
-      quality: new Quality({ bitrate: SOUND_BITS_PER_SECOND.aac }),
-    },
-    format: new AdtsOutputFormat(),
-    primingSamples: PRIMING_SAMPLES,
-  }),
+  aac: () => aacOf(SOUND_BITS_PER_SECOND.aac),
+  'aac-light': () => aacOf(SOUND_BITS_PER_SECOND['aac-light']),
   opus: () => ({
     config: { codec: 'opus', quality: new Quality({ bitrate: SOUND_BITS_PER_SECOND.opus }) },
     format: new OggOutputFormat(),
@@ -47,6 +40,14 @@ const ENCODINGS: Record<SoundCodec, () => Encoding> = {
   }),
   'pcm-s16': () => ({ config: { codec: 'pcm-s16' }, format: new WavOutputFormat(), primingSamples: 0 }),
 };
+
+function aacOf(bitrate: number): Encoding {
+  return {
+    config: { codec: 'aac', fullCodecString: 'mp4a.40.2', quality: new Quality({ bitrate }) },
+    format: new AdtsOutputFormat(),
+    primingSamples: PRIMING_SAMPLES,
+  };
+}
 
 /** A packet of encoded sound, dated so that the programme's first sample is at zero. */
 export interface SoundPacket {
@@ -74,8 +75,8 @@ export async function encodeProgrammeSound(
   onPacket: (packet: SoundPacket) => void | Promise<void>,
   onProgress: (done: number) => void | Promise<void> = () => {},
 ): Promise<void> {
-  if (codec === 'aac') registerAacEncoder();
   const { config, format, primingSamples } = ENCODINGS[codec]();
+  if (config.codec === 'aac') registerAacEncoder();
   const source = new AudioSampleSource({
     ...config,
     onEncodedPacket: ({ data, timestamp, duration }, meta) =>

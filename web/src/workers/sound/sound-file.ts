@@ -13,6 +13,7 @@ import { encodeProgrammeSound, type SoundPacket, type SoundTask } from './progra
 
 const FORMATS: Record<SoundCodec, () => OutputFormat> = {
   aac: () => new Mp4OutputFormat({ fastStart: 'in-memory' }),
+  'aac-light': () => new Mp4OutputFormat({ fastStart: 'in-memory' }),
   opus: () => new OggOutputFormat(),
   'pcm-s16': () => new WavOutputFormat(),
 };
@@ -29,7 +30,7 @@ export async function makeSoundFile(
   onProgress: (done: number) => void | Promise<void> = () => {},
 ): Promise<void> {
   const output = new Output({ format: FORMATS[task.codec](), target });
-  const source = new EncodedAudioPacketSource(task.codec);
+  const source = new EncodedAudioPacketSource(task.codec === 'aac-light' ? 'aac' : task.codec);
   output.addAudioTrack(source);
   await output.start();
   await encodeProgrammeSound(
