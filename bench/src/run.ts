@@ -8,6 +8,7 @@ import { referenceMs } from './reference';
 import { benchCaptureSync } from './capture-sync';
 import { benchExport } from './export';
 import { benchHandwriting } from './handwriting';
+import { benchKeeping } from './keeping';
 import { benchLargestLesson } from './largest-lesson';
 import { benchLoad } from './load';
 import { benchLongExport } from './long-export';
@@ -46,6 +47,7 @@ const measures: Record<string, (school: School) => Promise<Record<string, number
   splice: benchSplice,
   export: benchExport,
   'long-export': benchLongExport,
+  keeping: benchKeeping,
   storm: benchStorm,
   search: async () => benchSearch(),
   load: async () => benchLoad(),

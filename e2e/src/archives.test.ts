@@ -111,7 +111,7 @@ describe('a lesson as an archive', () => {
     writeFileSync(damaged, bytes);
     await teacher.page.goto(school.url);
     await teacher.upload('An archive of lessons', damaged);
-    await teacher.sees('It is here already.');
+    await teacher.sees('here already; it would be a copy');
     await teacher.sees('The voice of');
     await (await teacher.find('checkbox', await nameOf(teacher, lesson.title, 'checkbox'))).click();
     await teacher.press('Bring in 1 lesson');

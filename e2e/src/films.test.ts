@@ -5,6 +5,7 @@ import { createFile, MP4BoxBuffer, type Movie } from 'mp4box';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openElsewhere } from './support/lessons';
+import { givesFolder, inFolder } from './support/own-folder';
 import { openClassroom, type Classroom } from './support/classroom';
 import { chaptersOf, complaintsAbout, decodeFrames, decodeSound, probe } from './support/video';
 
@@ -203,5 +204,21 @@ describe('the sound alone', () => {
     expect(Number(format.duration)).toBeCloseTo(71.9, 0);
     const expected = ending === '.wav' ? [] : CHAPTERS;
     expect(chaptersOf(file).map(({ title }) => title)).toEqual(expected);
+  });
+});
+
+describe('a folder of the disk', () => {
+  it('is chosen once, takes what is made again and again, and keeps what is there', async () => {
+    await givesFolder(teacher, 'Lessons to take along');
+    const name = `${COMPASS}.wav`;
+    await teacher.press('Make the sound file');
+    await teacher.press(`Put ${name} into a folder`);
+    await teacher.sees(`It is in the folder “Lessons to take along”, as ${name}.`);
+    await teacher.press(`Put ${name} into a folder`);
+    await teacher.sees(`as ${COMPASS} 2.wav.`);
+    const found = await inFolder(teacher, 'Lessons to take along');
+    expect(Object.keys(found).sort()).toEqual([`${COMPASS} 2.wav`, name]);
+    expect(new Set(Object.values(found)).size).toBe(1);
+    expect(found[name]).toBeGreaterThan(1e6);
   });
 });

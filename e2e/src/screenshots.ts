@@ -1,6 +1,8 @@
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
 import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
@@ -8,6 +10,7 @@ import { USUAL_LINK, type madeLink } from '@kite-trail/core/contract/link';
 import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { z } from 'zod';
 import { openBrowser, Person } from './support/browser';
+import { openElsewhere } from './support/lessons';
 import { School } from './support/school';
 
 /** Takes the pictures of the main views for the README, from the demo data: `npm run screenshots`. */
@@ -105,6 +108,25 @@ const handout = await (
 execFileSync('pdftoppm', ['-r', '90', '-png', '-singlefile', '-', `${folder}hand-out`], {
   input: Buffer.from(handout),
 });
+await openElsewhere(teacher);
+await teacher.press('Make the page');
+const offline = await (
+  await teacher.find('link', 'Save The rule of twelfths.html')
+).evaluate(async (link) => (await fetch((link as HTMLAnchorElement).href)).text());
+const offlinePath = join(mkdtempSync(join(tmpdir(), 'kite-trail-offline-')), 'The rule of twelfths.html');
+writeFileSync(offlinePath, offline);
+const reader = await Person.before(await browser.newPage());
+await reader.page.goto(`${pathToFileURL(offlinePath).href}#t=62`);
+await reader.press('Transcript');
+await take(reader, 'offline-page');
+await reader.page.close();
+// The queue, as it is seen from anywhere.
+await teacher.page.bringToFront();
+await teacher.press('Make the sound file');
+await teacher.press('Make a video');
+await teacher.page.locator('[title="Files that are being made"]').click();
+await teacher.sees('They go on whatever you do here');
+await takeNow(teacher, 'queue');
 await teacher.page.reload();
 await shareWithTheAbsent('The rule of twelfths');
 await teacher.page.reload();
@@ -179,12 +201,6 @@ await teacher.sees('Saved');
 await teacher.page.goto(school.url);
 await (await teacher.page.waitForSelector('::-p-text(Heights of tide: the worksheet)'))!.click();
 await teacher.find('image', 'Page to write on');
-await teacher.page.goto(school.url);
-await teacher.sees('New lesson');
-const worksheet = readFileSync(new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url));
-await teacher.drop('main', 'Heights of tide.pdf', 'application/pdf', worksheet);
-await teacher.press('PDF page 2', 'checkbox');
-await take(teacher, 'choosing-pdf-pages');
 await teacher.page.goto(recordable);
 await teacher.find('image', 'Page to write on');
 await teacher.page.reload();
@@ -216,7 +232,6 @@ await (await teacher.find('slider', 'End of the stretch')).focus();
 await teacher.page.keyboard.press('ArrowLeft');
 await teacher.press('Retake the stretch');
 await teacher.sees(/Yours in\s+2/);
-await takeNow(teacher, 'retake-run-up');
 await teacher.find('button', 'Pause');
 await teacher.press('Kite red pen');
 for (let n = 0; n < 3; n++)

@@ -111,9 +111,9 @@ function drop(event: { item: HTMLElement }, to: ClassId) {
     <router-link v-for="one in PLACES" :key="one.to" :to="one.to" class="way">
       <component :is="one.icon" :size="20" stroke="1.75" /> {{ one.name }}
     </router-link>
-    <n-button quaternary class="new" @click="picker?.click()">
-      <template #icon><icon-package-import stroke="1.75" /></template>Bring lessons in
-    </n-button>
+    <button type="button" class="way" @click="picker?.click()">
+      <icon-package-import :size="20" stroke="1.75" /> Bring lessons in
+    </button>
     <input
       ref="picker"
       class="visually-hidden"
@@ -151,8 +151,13 @@ function drop(event: { item: HTMLElement }, to: ClassId) {
   align-items: center;
   min-height: 44px;
   padding: 0 0.75rem;
+  font: inherit;
   color: inherit;
+  text-align: start;
   text-decoration: none;
+  cursor: pointer;
+  background: transparent;
+  border: 0;
   border-radius: var(--radius);
 }
 

@@ -2,6 +2,7 @@
 import {
   IconArrowBarToUp,
   IconDownload,
+  IconFolderDown,
   IconPlayerPause,
   IconPlayerPlay,
   IconPrinter,
@@ -9,10 +10,11 @@ import {
   IconShare2,
   IconX,
 } from '@tabler/icons-vue';
-import { computed, type Component } from 'vue';
+import { computed, ref, type Component } from 'vue';
 import ActionButton from '../controls/ActionButton.vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
+import { canSaveIntoFolder, saveIntoFolder } from '../device/kept-folder';
 import WorkProgress from '../controls/WorkProgress.vue';
 import { useMakings, type Making } from './makings';
 
@@ -49,6 +51,15 @@ const send = () =>
     }),
   );
 
+/** Where it was put last. */
+const lies = ref('');
+const putIntoFolder = () =>
+  attempt(async () => {
+    lies.value = '';
+    const put = await saveIntoFolder(makings.fileOf(making.id)!);
+    if (put) lies.value = `It is in the folder “${put.folder}”, as ${put.name}.`;
+  });
+
 interface Action {
   name: string;
   icon: Component;
@@ -65,6 +76,12 @@ const actions = computed<Action[]>(() => {
       icon: IconPrinter,
       isOffered: now === 'made' && name.endsWith('.pdf'),
       act: () => window.open(making.url!, '_blank', 'noopener'),
+    },
+    {
+      name: `Put ${name} into a folder`,
+      icon: IconFolderDown,
+      isOffered: now === 'made' && canSaveIntoFolder(),
+      act: putIntoFolder,
     },
     { name: `Send ${name} on`, icon: IconShare2, isOffered: sent.value !== null, act: send },
     {
@@ -104,6 +121,7 @@ const actions = computed<Action[]>(() => {
     <span class="actions">
       <action-button v-for="one in actions" :key="one.name" :name="one.name" :icon="one.icon" @click="one.act" />
     </span>
+    <span v-if="lies" class="problem" role="status">{{ lies }}</span>
     <problem-text v-if="problem" class="problem">{{ problem }}</problem-text>
   </div>
 </template>

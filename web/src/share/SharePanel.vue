@@ -97,8 +97,8 @@ watch(() => sharing.links, knowClasses, { immediate: true });
     <handout-way />
     <details class="elsewhere" @toggle="isElsewhereOpen = ($event.target as HTMLDetailsElement).open">
       <summary>
-        <span class="what">Pictures, sound, words, ink, one file</span>
-        <span class="note">To keep, and to go on elsewhere, in open formats.</span>
+        <span class="what">Pictures, sound, words, ink</span>
+        <span class="note">Also an offline page, and an archive to keep. All in open formats.</span>
       </summary>
       <pictures-way />
       <template v-if="lesson.lengthSamples > 0">

@@ -35,6 +35,11 @@ const lengthOf = ({ lesson }: Arriving) => {
   const pages = lesson.pages.length === 1 ? '1 page' : `${lesson.pages.length} pages`;
   return samples === 0 ? pages : clockText(samples);
 };
+const HERE: Record<Arriving['isHere'], string> = {
+  no: '',
+  yes: 'here already; it would be a copy',
+  'in the bin': 'in your bin; it would be a copy',
+};
 const counted = (n: number) => (n === 1 ? '1 lesson' : `${n} lessons`);
 
 /** What is on its way goes on; else there is nothing left to see. */
@@ -63,13 +68,10 @@ function hide() {
       </p>
       <ul class="list">
         <li v-for="one in stage.lessons" :key="one.lesson.id">
-          <n-checkbox :checked="chosen.has(one)" @update:checked="choose(one, $event)">
-            <span dir="auto">{{ one.lesson.title }}</span> <span class="soft">{{ lengthOf(one) }}</span>
+          <n-checkbox size="large" :checked="chosen.has(one)" @update:checked="choose(one, $event)">
+            <span dir="auto">{{ one.lesson.title }}</span>
+            <span class="soft">{{ [lengthOf(one), HERE[one.isHere]].filter(Boolean).join(' · ') }}</span>
           </n-checkbox>
-          <p v-if="one.isHere === 'yes'" class="note">It is here already. Another one would be made, as a copy.</p>
-          <p v-if="one.isHere === 'in the bin'" class="note">
-            It lies in your bin, and can be put back there. Here, a copy would be made.
-          </p>
           <template v-if="one.lost.length > 0">
             <p class="note damaged">Parts of it are damaged, and would not come along:</p>
             <ul class="lost">
@@ -105,7 +107,7 @@ function hide() {
         <template v-if="stage.is === 'found'">
           <n-button @click="arrivals.close()">Cancel</n-button>
           <n-button type="primary" :disabled="chosen.size === 0" @click="arrivals.bring([...chosen])">
-            Bring in {{ counted(chosen.size) }}
+            {{ chosen.size === 0 ? 'Bring in' : `Bring in ${counted(chosen.size)}` }}
           </n-button>
         </template>
         <n-button v-if="stage.is === 'here' || stage.is === 'refused'" type="primary" @click="arrivals.close()">

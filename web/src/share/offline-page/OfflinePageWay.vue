@@ -16,7 +16,7 @@ import { fileNameOf } from '../../device/file-name';
 import { useKeptSetting } from '../../device/kept-setting';
 import { usePlaced } from '../../lesson/edition/placed';
 import { useLesson } from '../../lesson/lesson';
-import { useTranscript } from '../../lesson/transcribing';
+import { useTranscript } from '../../lesson/edition/transcript';
 import { useVoices } from '../../lesson/voices';
 import { sizeText } from '../../look/size';
 import MakingList from '../../making/MakingList.vue';

@@ -12,7 +12,7 @@ import { useKeptSetting } from '../../device/kept-setting';
 import { saveText } from '../../device/save-file';
 import { usePlaced } from '../../lesson/edition/placed';
 import { useLesson } from '../../lesson/lesson';
-import { useTranscript } from '../../lesson/transcribing';
+import { useTranscript } from '../../lesson/edition/transcript';
 
 /** The lesson in words: to read, to search, to go on with in other programs. */
 const lesson = useLesson();

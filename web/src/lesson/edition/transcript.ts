@@ -1,9 +1,9 @@
 import type { Transcript } from '@kite-trail/core/formats/transcript';
 import { seenTexts } from '@kite-trail/core/search/typed';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
-import { usePlaced } from './edition/placed';
-import { useLesson } from './lesson';
-import { ofLesson } from './lesson-scope';
+import { usePlaced } from './placed';
+import { useLesson } from '../lesson';
+import { ofLesson } from '../lesson-scope';
 
 /** What is said and written in the open lesson, in words. */
 export const useTranscript = ofLesson(() => {
