@@ -117,7 +117,7 @@ const offlinePath = join(mkdtempSync(join(tmpdir(), 'kite-trail-offline-')), 'Th
 writeFileSync(offlinePath, offline);
 const reader = await Person.before(await browser.newPage());
 await reader.page.goto(`${pathToFileURL(offlinePath).href}#t=62`);
-await reader.press('Transcript');
+await reader.press('Pages');
 await take(reader, 'offline-page');
 await reader.page.close();
 // The queue, as it is seen from anywhere.
