@@ -1,10 +1,12 @@
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
+import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { createFile, MP4BoxBuffer, type Movie } from 'mp4box';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
-import { openElsewhere } from './support/lessons';
+import { openElsewhere, takeMarks } from './support/lessons';
 import { givesFolder, inFolder } from './support/own-folder';
 import { openClassroom, type Classroom } from './support/classroom';
 import { chaptersOf, complaintsAbout, decodeFrames, decodeSound, probe } from './support/video';
@@ -128,6 +130,18 @@ describe('a video the way one wants it', () => {
     expect(movie.tracks.map(({ codec }) => codec.split('.')[0])).toEqual(['avc1', 'mp4a', 'wvtt']);
     expect(movie.tracks[2].nb_samples).toBeGreaterThan(10);
     expect(probe(file).format.tags?.title).toBe(COMPASS);
+  });
+
+  it('is of the page at the playhead, for as long as it is shown', async () => {
+    await (await teacher.find('slider', 'Playhead')).focus();
+    await teacher.page.keyboard.press('End');
+    await wanting('page');
+    await tick('MP4: plays everywhere');
+    await teacher.press('Make this video');
+    const file = await saved(`${COMPASS} Page 2.mp4`);
+    const turns = decodeMarks(await takeMarks(teacher)).filter(({ kind }) => kind === 'turn');
+    const turnedAt = turns.at(-1)!.atSamples / CLOCK_HZ;
+    expect(Number(probe(file).format.duration)).toBeCloseTo(71.9 - turnedAt, 0);
   });
 
   it('is told to be too long where its end lies before its beginning', async () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { InkPoints, MOST_PT } from '../../ink/points';
+import { InkPoints } from '../../ink/points';
 import { PEN_KINDS } from '../../lesson/piece';
 import { changeProblem } from '../../contract/change';
 import type { PageId, PieceId } from '../../lesson/ids';
@@ -8,7 +8,8 @@ import { FormatError } from '../bytes';
 import type { InkTrace } from './ink-file';
 import { readInkMl } from './read-inkml';
 import { strokesOfInk } from './strokes-of-ink';
-import { writeInkMl, type WrittenInk, type WrittenStroke } from './write-inkml';
+import { inkPage as page } from '../../testing/ink-pages';
+import { writeInkMl } from './write-inkml';
 
 const ink = (content: string) => `<?xml version="1.0"?><ink xmlns="http://www.w3.org/2003/InkML">${content}</ink>`;
 const only = (content: string) => {
@@ -143,32 +144,6 @@ describe('InkML of other origin', () => {
     expect(readInkMl(many(100_000)).traces).toHaveLength(100_000);
     expect(() => readInkMl(many(100_001))).toThrow(/more than 100,000 traces/);
   });
-});
-
-const place = fc.double({ min: -MOST_PT, max: MOST_PT, noNaN: true });
-const sample = fc.record({
-  xPt: place,
-  yPt: place,
-  pressure: fc.double({ min: 0, max: 1, noNaN: true }),
-  sinceMs: fc.integer({ min: 0, max: 3_600_000 }),
-});
-const stroke: fc.Arbitrary<WrittenStroke> = fc.record({
-  pen: fc.record({
-    kind: fc.constantFrom(...PEN_KINDS),
-    color: fc.integer({ min: 0, max: 0xffffff }).map((rgb) => `#${rgb.toString(16).padStart(6, '0')}`),
-    widthPt: fc.integer({ min: 1, max: 3000 }).map((steps) => steps / 32),
-  }),
-  opacity: fc.integer({ min: 0, max: 255 }).map((steps) => steps / 255),
-  points: fc
-    .array(sample, { minLength: 1, maxLength: 40 })
-    .map((samples) => InkPoints.from(samples.map((one, i) => ({ ...one, sinceMs: i === 0 ? 0 : one.sinceMs })))),
-  matrix: fc.constant(null),
-  atMs: fc.option(fc.integer({ min: 0, max: 1e9 }).map((samples) => samples / 48)),
-});
-const page: fc.Arbitrary<WrittenInk> = fc.record({
-  title: fc.string({ unit: 'binary' }),
-  rect: fc.record({ left: place, top: place, right: place, bottom: place }),
-  strokes: fc.array(stroke, { maxLength: 6 }),
 });
 
 describe('strokes that come in', () => {

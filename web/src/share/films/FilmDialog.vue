@@ -6,6 +6,7 @@ import {
   type FilmCodec,
   type FilmSettings,
 } from '@kite-trail/core/film/settings';
+import { pagePartAt } from '@kite-trail/core/trail/page-part';
 import { NButton, NCheckbox } from 'naive-ui';
 import { computed, reactive, ref, shallowRef, watch } from 'vue';
 import ColorField from '../../controls/ColorField.vue';
@@ -18,6 +19,7 @@ import { useFilms } from '../../lesson/films';
 import { useLesson } from '../../lesson/lesson';
 import { sizeText } from '../../look/size';
 import { clockText } from '../../look/time';
+import { useListening } from '../../trail/listening';
 import { canEncode } from '../../making/film/can-encode';
 import { useFilmParts, type FilmExtent } from './film-parts';
 
@@ -27,6 +29,7 @@ const emit = defineEmits<{ close: [] }>();
 const lesson = useLesson();
 const films = useFilms();
 const parts = useFilmParts();
+const listening = useListening();
 const settings = reactive<FilmSettings>({ ...films.settings });
 const STEP_SAMPLES = 48_000;
 const extent = ref('whole');
@@ -79,15 +82,26 @@ const rate = computed({
   get: () => String(settings.framesPerSecond),
   set: (value) => (settings.framesPerSecond = FRAME_RATES.find((one) => String(one) === value)!),
 });
+/** The page at the playhead, for as long as it is shown without a break; `null` where there is no other. */
+const shown = computed(() => {
+  const { trail, base, pagesAtEnd } = lesson.timeline!;
+  const at = Math.min(listening.samples, lesson.lengthSamples - 1);
+  const part = pagePartAt(trail, base.shown, at);
+  if (part.from === 0 && part.to === lesson.lengthSamples) return null;
+  const n = pagesAtEnd.indexOf(lesson.timeline!.at(at).scene.shown) + 1;
+  return { title: `Page ${n}`, stretch: { fromSamples: part.from, toSamples: part.to } };
+});
 const extents = computed(() => [
   { value: 'whole', label: 'The whole lesson' },
   ...(parts.chapterStretches.length > 1 ? [{ value: 'chapters', label: 'Each chapter, a file of its own' }] : []),
   ...parts.chapterStretches.map(({ title }, n) => ({ value: String(n), label: `Chapter: ${title}` })),
+  ...(shown.value ? [{ value: 'page', label: `${shown.value.title}, as it is shown now` }] : []),
   { value: 'stretch', label: 'A stretch' },
 ]);
 const asked = computed<FilmExtent>(() => {
   if (extent.value === 'whole') return { kind: 'whole' };
   if (extent.value === 'chapters') return { kind: 'chapters' };
+  if (extent.value === 'page' && shown.value) return { kind: 'stretch', ...shown.value };
   if (extent.value !== 'stretch') return { kind: 'stretch', ...parts.chapterStretches[Number(extent.value)] };
   const times = `${clockText(from.value)} to ${clockText(to.value)}`;
   return { kind: 'stretch', stretch: { fromSamples: from.value, toSamples: to.value }, title: times };
