@@ -3,6 +3,7 @@ import {
   IconArrowBarToUp,
   IconDownload,
   IconFolderDown,
+  IconMovie,
   IconPlayerPause,
   IconPlayerPlay,
   IconPrinter,
@@ -97,6 +98,12 @@ const actions = computed<Action[]>(() => {
       act: () => makings.pause(id),
     },
     { name: `Go on with ${name}`, icon: IconPlayerPlay, isOffered: now === 'paused', act: () => makings.goOn(id) },
+    {
+      name: `${making.instead}: ${name}`,
+      icon: IconMovie,
+      isOffered: now === 'failed' && making.instead !== '',
+      act: () => attempt(() => makings.makeInstead(id)),
+    },
     { name: `Try ${name} again`, icon: IconRefresh, isOffered: now === 'failed', act: () => makings.again(id) },
     {
       name: isOver ? `Put ${name} away` : `Give up ${name}`,

@@ -1,6 +1,7 @@
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { EncodingFailed } from '../workers/film/encoding-failed';
 import type { Told } from '../workers/told';
 import { newMakingId, useMakings, type Work } from './makings';
 
@@ -66,6 +67,23 @@ describe('the queue', () => {
     second.settled[0].resolve(new Blob());
     await turn();
     expect([states(), first.told[0].gate.isHeld, first.told.length]).toEqual([['making', 'made'], false, 1]);
+  });
+
+  it('offers something else where a device’s encoder gives up, and nothing where it is something else', async () => {
+    const [first, second] = [work(), work()];
+    const order = vi.fn(async () => {});
+    for (const { one } of [first, second]) makings.add({ ...one, instead: { offer: 'Make a WebM instead', order } });
+    first.settled[0].reject(new EncodingFailed(null));
+    await turn();
+    second.settled[0].reject(new Error('The disk is full.'));
+    await turn();
+    expect(makings.list.map(({ state, instead }) => [state, instead])).toEqual([
+      ['failed', 'Make a WebM instead'],
+      ['failed', ''],
+    ]);
+    await makings.makeInstead(first.one.id);
+    expect([order.mock.calls.length, makings.list.map(({ id }) => id)]).toEqual([1, [second.one.id]]);
+    expect(first.discard).toHaveBeenCalled();
   });
 
   it('can be told what is next', async () => {

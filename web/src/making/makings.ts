@@ -2,6 +2,7 @@ import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { nanoid } from 'nanoid';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
+import { ENCODING_FAILED } from '../workers/film/encoding-failed';
 import { Gate } from '../workers/gate';
 import type { Told } from '../workers/told';
 
@@ -23,6 +24,8 @@ export interface Work {
   isLong: boolean;
   /** @throws DOMException `AbortError` when it is given up; any other Error with a message for the teacher */
   make(told: Required<Told>): Promise<Blob>;
+  /** What can be made where this device's encoder gives up: how that is offered, and what puts it into the queue. */
+  instead?: { offer: string; order(): Promise<void> };
   /** Removes what was kept for it on this device. */
   discard?(): Promise<void>;
 }
@@ -36,6 +39,8 @@ export interface Making extends Pick<Work, 'id' | 'lesson' | 'of' | 'name' | 'is
   secondsLeft: number | null;
   /** Why it failed. */
   problem: string;
+  /** What is offered where it failed; empty where nothing is. */
+  instead: string;
   /** Where it can be saved from, when it is made. */
   url: string | null;
 }
@@ -76,7 +81,7 @@ export const useMakings = defineStore('makings', () => {
     running.set(id, { work, gate: new Gate(), abort: new AbortController(), clock: null, isBegun: false, file });
     const done = file ? 1 : 0;
     const url = file && URL.createObjectURL(file);
-    list.value.push({ id, lesson, of, name, isLong, state, done, secondsLeft: null, problem: '', url });
+    list.value.push({ id, lesson, of, name, isLong, state, done, secondsLeft: null, problem: '', instead: '', url });
   }
 
   /** Puts something at the end of the queue. */
@@ -115,6 +120,7 @@ export const useMakings = defineStore('makings', () => {
     } catch (error) {
       if (run.abort.signal.aborted) return;
       making.problem = `It was not made: ${(error as Error).message}`;
+      if ((error as Error).name === ENCODING_FAILED) making.instead = run.work.instead?.offer ?? '';
       making.state = 'failed';
     } finally {
       making.secondsLeft = null;
@@ -160,8 +166,14 @@ export const useMakings = defineStore('makings', () => {
   function again(id: MakingId): void {
     const making = found(id);
     if (making.state !== 'failed') return;
-    Object.assign(making, { state: 'waiting', problem: '', done: 0 });
+    Object.assign(making, { state: 'waiting', problem: '', instead: '', done: 0 });
     next();
+  }
+
+  /** Has something else made of it, where it failed. */
+  async function makeInstead(id: MakingId): Promise<void> {
+    await running.get(id)!.work.instead!.order();
+    await remove(id);
   }
 
   /** Puts what waits before all others that wait. */
@@ -195,5 +207,5 @@ export const useMakings = defineStore('makings', () => {
 
   const found = (id: MakingId): Making => list.value.find((one) => one.id === id)!;
 
-  return { list, open, isStoodBack, of, fileOf, add, addMade, pause, goOn, again, hurry, setDown, remove };
+  return { list, open, isStoodBack, of, fileOf, add, addMade, pause, goOn, again, makeInstead, hurry, setDown, remove };
 });

@@ -68,13 +68,13 @@ function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Prom
   ) {
     for (let next = left.shift(); next; next = left.shift()) {
       const [n, part] = next;
-      const isThere = (await wholePrivateFile(partPath(n))) !== null;
-      if (!isThere)
-        await painter.make(
-          part,
-          partPath(n),
-          proxy((frames: number) => tell(n, frames)),
-        );
+      const onFrames = proxy((frames: number) => tell(n, frames));
+      try {
+        if (!(await wholePrivateFile(partPath(n)))) await painter.make(part, partPath(n), onFrames);
+      } catch (error) {
+        left.push(next);
+        throw error;
+      }
       tell(n, part.frames.length);
     }
   }
@@ -100,8 +100,12 @@ function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Prom
     const left = [...plan.entries()];
     const titleSeconds = settings.hasTitleCard ? await first.makeTitle(titlePath) : 0;
     const others = Math.min(navigator.hardwareConcurrency || 1, MOST_PAINTERS, plan.length) - 1;
-    const helped = Array.from({ length: others }, () => withPainter((painter) => work(painter, left, tell)));
+    // Some devices have one encoder alone: what the others cannot make is made by the first.
+    const helped = Array.from({ length: others }, () =>
+      withPainter((painter) => work(painter, left, tell)).catch(() => {}),
+    );
     await Promise.all([work(first, left, tell), ...helped]);
+    await work(first, left, tell);
     const parts = plan.map((part, n) => ({
       path: partPath(n),
       startSeconds: titleSeconds + part.frames[0] / settings.framesPerSecond,

@@ -1,25 +1,31 @@
 import 'fake-indexeddb/auto';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { USUAL_FILM } from '@kite-trail/core/film/settings';
+import { USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { EncodingFailed } from '../../workers/film/encoding-failed';
 import { newMakingId, useMakings } from '../makings';
 import { filmOrders, type FilmOrder } from './film-order';
 import { useFilmOrders } from './film-orders';
 
 /** What is kept of films on this device, and which have been made. */
-const { kept, made, making } = vi.hoisted(() => ({
+const { kept, made, making, failing, able } = vi.hoisted(() => ({
+  /** Codecs whose encoder gives up, and those there are others of. */
+  failing: new Set<string>(),
+  able: new Set<string>(),
   kept: new Set<string>(),
   made: new Set<string>(),
   making: [] as string[],
 }));
 vi.mock('./film-maker', () => ({
-  makeFilm: ({ id }: FilmOrder) => {
+  makeFilm: ({ id, settings }: FilmOrder) => {
+    if (failing.has(settings.codec)) return Promise.reject(new EncodingFailed(null));
     making.push(id);
     kept.add(id);
     return new Promise(() => {});
   },
 }));
+vi.mock('./can-encode', () => ({ canEncode: async ({ codec }: FilmSettings) => able.has(codec) }));
 vi.mock('./film-files', () => ({
   madeFilm: async ({ id }: FilmOrder) => (made.has(id) ? new Blob() : null),
   discardFilm: async (id: string) => void kept.delete(id),
@@ -68,6 +74,8 @@ beforeEach(async () => {
   kept.clear();
   made.clear();
   making.length = 0;
+  failing.clear();
+  able.clear();
   for (const { id } of await filmOrders.all()) await filmOrders.drop(id);
   vi.stubGlobal('navigator', { locks: new Locks() });
   vi.stubGlobal('location', { href: 'https://school.example/' });
@@ -75,6 +83,23 @@ beforeEach(async () => {
 });
 
 describe('films that are ordered', () => {
+  it('can be made in another codec where an encoder gives up: one that this device has', async () => {
+    failing.add('avc');
+    able.add('vp9');
+    const { films, makings } = openWindow();
+    await films.order(order('anna'), null);
+    await vi.waitFor(() => expect(makings.list[0].instead).toBe('Make a WebM instead'));
+    await makings.makeInstead(makings.list[0].id);
+    expect(makings.list.map(({ name }) => name)).toEqual(['Knots.webm']);
+    expect((await filmOrders.all()).map(({ settings }) => settings.codec)).toEqual(['vp9']);
+    able.clear();
+    await films.order(order('anna'), null);
+    await makings.remove(makings.list[0].id);
+    await vi.waitFor(() => expect(makings.list[0].instead).not.toBe(''));
+    await expect(makings.makeInstead(makings.list[0].id)).rejects.toThrow(/no other encoder/);
+    expect(makings.list).toHaveLength(1);
+  });
+
   it('are kept, and go on in another window when theirs is gone, not before', async () => {
     const first = openWindow();
     const asked = order('anna');

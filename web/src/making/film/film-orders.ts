@@ -1,9 +1,18 @@
+import { containerOf, type FilmCodec } from '@kite-trail/core/film/settings';
 import { defineStore } from 'pinia';
 import type { ServedSound } from '../../playback/served-sound';
 import { privateNames, removePrivate } from '../../workers/private-files';
-import { useMakings, type MakingId, type Work } from '../makings';
+import { newMakingId, useMakings, type MakingId, type Work } from '../makings';
+import { canEncode } from './can-encode';
 import { discardFilm, keptFilms, madeFilm } from './film-files';
 import { filmOrders, type FilmOrder } from './film-order';
+
+/** What is tried in the place of a codec, in this order. */
+const OTHERS: Record<FilmCodec, readonly FilmCodec[]> = {
+  avc: ['av1', 'vp9'],
+  av1: ['avc', 'vp9'],
+  vp9: ['avc', 'av1'],
+};
 
 const lockOf = (id: MakingId): string => `kite-trail-film-${id}`;
 
@@ -28,6 +37,10 @@ export const useFilmOrders = defineStore('film orders', () => {
     isLong: true,
     // What makes films is needed only when one is made.
     make: async (told) => (await import('./film-maker')).makeFilm(order, sound, told),
+    instead: {
+      offer: order.settings.codec === 'avc' ? 'Make a WebM instead' : 'Make an MP4 instead',
+      order: () => orderOther(order, sound),
+    },
     discard: async () => {
       await filmOrders.drop(order.id);
       await discardFilm(order.id);
@@ -35,6 +48,17 @@ export const useFilmOrders = defineStore('film orders', () => {
       held.delete(order.id);
     },
   });
+
+  /** Orders the same film in another codec: one that this device has an encoder for. @throws Error where there is none */
+  async function orderOther(one: FilmOrder, sound: ServedSound | null): Promise<void> {
+    for (const codec of OTHERS[one.settings.codec]) {
+      const settings = { ...one.settings, codec };
+      if (!(await canEncode(settings))) continue;
+      const name = one.name.replace(/\.[^.]*$/, `.${containerOf(codec)}`);
+      return order({ ...one, id: newMakingId(), name, settings, orderedMs: Date.now() }, sound);
+    }
+    throw new Error('This browser has no other encoder for videos. Links work in all.');
+  }
 
   /** Takes over a teacher's films from windows that are gone: those that are made, and those that are not. */
   function takeOver(teacher: string): Promise<void> {

@@ -1,6 +1,7 @@
 import { bitsPerSecond, codecName, pictureSize, type FilmSettings } from '@kite-trail/core/film/settings';
 import type { I420Picture } from '@kite-trail/core/paint/i420';
 import { EncodedPacket, EncodedVideoPacketSource } from 'mediabunny';
+import { EncodingFailed } from './encoding-failed';
 
 /** Frames waiting for the encoder: enough to keep it busy while the next is painted. */
 const QUEUE = 6;
@@ -21,7 +22,7 @@ export function encoderConfig(settings: FilmSettings): VideoEncoderConfig {
   return { ...common, latencyMode: 'realtime', contentHint: 'text' };
 }
 
-/** Encodes pictures for a file's video track. */
+/** Encodes pictures for a file's video track. @throws EncodingFailed from all it does */
 export class FrameEncoder {
   readonly source: EncodedVideoPacketSource;
   private readonly encoder: VideoEncoder;
@@ -38,7 +39,11 @@ export class FrameEncoder {
       },
       error: (error) => (this.failure = error),
     });
-    this.encoder.configure(encoderConfig(settings));
+    try {
+      this.encoder.configure(encoderConfig(settings));
+    } catch (error) {
+      throw new EncodingFailed(error);
+    }
   }
 
   /** Encodes a picture that is shown from one moment to another. Settles when there is room for the next. */
@@ -53,16 +58,23 @@ export class FrameEncoder {
     });
     const keyFrame = fromSeconds - this.lastKeySeconds >= KEY_FRAME_SECONDS;
     if (keyFrame) this.lastKeySeconds = fromSeconds;
-    this.encoder.encode(frame, { keyFrame });
-    frame.close();
+    try {
+      this.encoder.encode(frame, { keyFrame });
+    } catch (error) {
+      throw new EncodingFailed(this.failure ?? error);
+    } finally {
+      frame.close();
+    }
     while (this.encoder.encodeQueueSize > QUEUE && !this.failure) {
       await new Promise((resolve) => this.encoder.addEventListener('dequeue', resolve, { once: true }));
     }
-    if (this.failure) throw this.failure;
+    if (this.failure) throw new EncodingFailed(this.failure);
   }
 
   async finish(): Promise<void> {
-    await this.encoder.flush();
+    await this.encoder.flush().catch((error: unknown) => {
+      throw new EncodingFailed(this.failure ?? error);
+    });
     await this.writing;
     this.encoder.close();
     this.source.close();
