@@ -20,6 +20,7 @@ import { decodeFrames, decodeSound } from '@kite-trail/e2e/support/video';
 import { createCanvas } from '@napi-rs/canvas';
 import { exportInBrowser } from './export-in-browser';
 import { rounded } from './figures';
+import { sizeAtSameSsim } from './size-at-same-ssim';
 
 const SIZE = { widthPx: 1280, heightPx: 720 };
 const FULL_HD = { widthPx: 1920, heightPx: 1080 };
@@ -48,6 +49,7 @@ export async function benchExport(school: School): Promise<Record<string, number
     export_720p_x_realtime: rounded(times),
     export_peak_mb: rounded(Math.max(...exported.memoryMb), 0),
     export_av_offset_ms: rounded(offsetMs(file, sound, folder, timeline)),
+    export_size_vs_x264_at_same_ssim: rounded(await sizeAtSameSsim(file, timeline, folder)),
     export_file_mb: rounded(readFileSync(file).length / 1e6),
     export_x264_ultrafast_x_realtime: rounded(baseline),
     export_vs_x264_ultrafast: rounded(times / baseline),

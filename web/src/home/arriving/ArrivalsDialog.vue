@@ -58,7 +58,10 @@ function hide() {
     @update:show="hide"
   >
     <p class="file" dir="auto">{{ arrivals.fileName }}</p>
-    <work-progress v-if="stage.is === 'looking'" label="Looking through it" :done="stage.done" />
+    <template v-if="stage.is === 'looking'">
+      <work-progress label="Looking through it" :done="stage.done" />
+      <p v-if="arrivals.waitsFor" class="note" role="status">{{ arrivals.waitsFor }}</p>
+    </template>
     <problem-text v-else-if="stage.is === 'refused'">{{ stage.why }} Nothing was changed.</problem-text>
 
     <template v-else-if="stage.is === 'found'">
