@@ -16,8 +16,12 @@ import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { newStroke } from '@kite-trail/core/lesson/piece';
 import { InkPoints } from '@kite-trail/core/ink/points';
+import { marks, TAKE_SAMPLES } from '@kite-trail/core/testing/arbitraries';
+import { anyChange } from '@kite-trail/core/testing/beyond-limits';
 import { createCanvas } from '@napi-rs/canvas';
+import fc from 'fast-check';
 import { unzipSync } from 'fflate';
+import { nanoid } from 'nanoid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   addFile,
@@ -112,6 +116,14 @@ async function bringIn(
   return by('POST', '/archives/lessons', { lesson: change(brought), isCopy, classes });
 }
 
+function writable<Body>(write: () => Body): Body | null {
+  try {
+    return write();
+  } catch {
+    return null;
+  }
+}
+
 const count = async (at: TestServer, table: string) => Number((await at.db(table).count({ n: '*' }).first())!.n);
 
 describe('an archive', () => {
@@ -189,6 +201,37 @@ describe('a lesson out of an archive', () => {
     expect(lessonIn(again)).toEqual(lessonIn(archive));
     const payload = ({ manifest }: Unpacked) => manifest.files.map(({ path, sha256 }) => [path, sha256]).sort();
     expect(payload(again)).toEqual(payload(archive));
+  });
+
+  it('is the same, whatever was drawn, changed and recorded in it', async () => {
+    const heard = fc.uint8Array({ maxLength: 2000 }).map((bytes) => Buffer.concat([Buffer.from('OggS'), bytes]));
+    const everything = fc.tuple(fc.array(anyChange, { maxLength: 12 }), marks, fc.option(heard), fc.string());
+    const painter = await here.signedIn('painter@example.org');
+    await fc.assert(
+      fc.asyncProperty(everything, async ([changes, recorded, voice, name]) => {
+        const made = await json<LessonDocument>(painter('POST', '/lessons', { title: 'Any' }));
+        // What no lesson takes is refused, and is not in it.
+        for (const change of changes) {
+          const now = await json<LessonDocument>(painter('GET', `/lessons/${made.id}`));
+          // Some cannot even be written.
+          const body = writable(() => changesBody(now, [change]));
+          if (body) await painter('POST', `/lessons/${made.id}/changes`, body);
+        }
+        const take = nanoid(16);
+        await painter('POST', `/lessons/${made.id}/takes`, { id: take, hasSound: voice !== null });
+        const sound = voice ?? new Uint8Array();
+        await painter('PUT', `/takes/${take}/parts/0`, part(TAKE_SAMPLES, { marks: recorded, sound }));
+        await painter('POST', `/takes/${take}/end`, { parts: 1 });
+        await painter('PUT', `/takes/${take}/name`, { name });
+        const archive = await archived(painter, `/lessons/${made.id}/archive`);
+        const brought = await json<LessonDocument>(bringIn(newcomer, archive));
+        const again = await archived(newcomer, `/lessons/${brought.id}/archive`);
+        expect(lessonIn(again)).toEqual(lessonIn(archive));
+        const bytes = ({ manifest }: Unpacked) => manifest.files.map(({ path, sha256 }) => `${path} ${sha256}`);
+        expect(bytes(again)).toEqual(bytes(archive));
+      }),
+      { numRuns: 15 },
+    );
   });
 
   it('is known where it is, and comes as a copy when that is wanted', async () => {

@@ -124,7 +124,7 @@ export class ArchivePlan {
     const range = answerRange(request, response, await sizeWhenEnded(zip), etag);
     // Whoever asks for its size alone, or goes away, is done.
     if (!range) output.destroy();
-    else await pipeline(within(output, range.from, range.to), response).catch(() => response.destroy());
+    else await pipeline(within(output, range.from, range.to), response);
   }
 }
 
