@@ -26,12 +26,16 @@ export const canSaveIntoFolder = (): boolean => picker() !== null;
 export async function saveIntoFolder(file: File): Promise<{ folder: string; name: string } | null> {
   const folder = (await allowedFolder()) ?? (await chosenFolder());
   if (!folder) return null;
+  let begun: string | null = null;
   try {
     const name = await freeName(folder, file.name);
-    const into = await (await folder.getFileHandle(name, { create: true })).createWritable();
-    await file.stream().pipeTo(into);
+    const handle = await folder.getFileHandle(name, { create: true });
+    begun = name;
+    await file.stream().pipeTo(await handle.createWritable());
     return { folder: folder.name, name };
   } catch (error) {
+    // An empty file would be taken for what was made.
+    if (begun) await folder.removeEntry(begun).catch(() => {});
     await forgetFolder();
     const isFull = (error as Error).name === 'QuotaExceededError';
     throw new Error(
@@ -73,15 +77,18 @@ const forgetFolder = (): Promise<void> =>
     .then((db) => db.delete('folders', THE_FOLDER))
     .catch(() => {});
 
-/** A name that nothing in the folder has: `Knots.mp4`, `Knots 2.mp4`, … */
+/** A name that nothing in the folder has: `Knots.mp4`, `Knots 2.mp4`, … @throws DOMException where the folder cannot be read */
 async function freeName(folder: FileSystemDirectoryHandle, name: string): Promise<string> {
   const [, stem, ending] = /^(.*?)(\.[^.]*)?$/.exec(name)!;
   for (let n = 1; ; n++) {
     const tried = n === 1 ? name : `${stem} ${n}${ending ?? ''}`;
-    const isTaken = await folder.getFileHandle(tried).then(
-      () => true,
-      (error: Error) => error.name !== 'NotFoundError',
-    );
-    if (!isTaken) return tried;
+    try {
+      await folder.getFileHandle(tried);
+    } catch (error) {
+      const { name: why } = error as Error;
+      if (why === 'NotFoundError') return tried;
+      // A folder has this name.
+      if (why !== 'TypeMismatchError') throw error;
+    }
   }
 }
