@@ -32,7 +32,7 @@ export function writeOfflinePage(program: string, page: OfflinePage): string[] {
   const head = before
     .replace('<html lang="en">', language ? `<html lang="${markupText(language)}">` : '<html>')
     .replace(/<title>.*?<\/title>/, () => `<title>${markupText(title)}</title>`)
-    .replace('</head>', () => `${LIVE}</head>`);
+    .replace('</head>', () => `${PLAIN}</head>`);
   return [
     head,
     `<main id="plain"><h1 dir="auto">${markupText(title)}</h1>`,
@@ -51,14 +51,13 @@ export function writeOfflinePage(program: string, page: OfflinePage): string[] {
   ];
 }
 
-/** Where there is script, what is there without one is not shown. */
-const LIVE = `<script>document.documentElement.className='live'</script><style>
-.live #plain{display:none}
-#plain{max-width:60rem;margin:0 auto;padding:1rem;line-height:1.5}
+/** What is there without script is shown where there is none. */
+const PLAIN = `<style>
+#plain{display:none;max-width:60rem;margin:0 auto;padding:1rem;line-height:1.5}
 #plain img{display:block;width:100%;margin:1rem 0;border:1px solid #ddd3bf}
 #plain audio{width:100%}
 #plain time{color:#56607a;margin-right:.5rem;font-variant-numeric:tabular-nums}
-</style>`;
+</style><noscript><style>#plain{display:block}</style></noscript>`;
 
 const dataUrl = ({ type, base64 }: CarriedFile): string[] => ['data:', markupText(type), ';base64,', base64];
 
