@@ -8,6 +8,10 @@ import { assetId, base64, classId, lessonId, line, samples, takeId } from './pri
 /** Of what an archive is made; a newer one is refused. */
 export const ARCHIVE = { form: 'lesson-archive', version: 1, manifest: 'manifest.json' } as const;
 
+/** As many chosen lessons as one archive takes: the address that asks for it names them all. */
+export const MOST_ARCHIVED = 200;
+export const TOO_MANY_ARCHIVED = `An archive takes ${MOST_ARCHIVED} chosen lessons. A class, and an account, may have more.`;
+
 /** What stands in the paths of an archive is no way out of it. */
 const path = z
   .string()

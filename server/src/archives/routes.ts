@@ -1,4 +1,4 @@
-import { arrivingLesson, assetsOfArchived } from '@kite-trail/core/contract/archive';
+import { arrivingLesson, assetsOfArchived, MOST_ARCHIVED, TOO_MANY_ARCHIVED } from '@kite-trail/core/contract/archive';
 import { lessonId } from '@kite-trail/core/contract/primitives';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { z } from 'zod';
@@ -20,7 +20,7 @@ const MOST_NAMES = 8 * MEGABYTE;
 const asked = z
   .string('Choose a lesson first.')
   .transform((ids) => ids.split(','))
-  .pipe(z.array(lessonId).min(1).max(200, 'Choose at most 200 lessons.'));
+  .pipe(z.array(lessonId).min(1).max(MOST_ARCHIVED, TOO_MANY_ARCHIVED));
 
 export function archiveRoutes(): Route[] {
   return [

@@ -99,6 +99,18 @@ export const useOutbox = defineStore('outbox', () => {
     if (await OutboxLog.exists()) await open();
   }
 
+  /**
+   * What is still on its way from here goes first, where what the school has of lessons is taken for all there is of them.
+   * @throws Error with a message for the teacher where it cannot
+   */
+  async function allSent(lessons: readonly LessonId[]): Promise<void> {
+    const opened = await open();
+    for (const id of lessons) await opened.settled(id);
+    if (lessons.some((id) => opened.isOwed(id, () => true))) {
+      throw new Error('What you made here has not reached the school yet. Try again when it has.');
+    }
+  }
+
   /** Calls a function at each yes of the school, until whoever asked for it has ended, such as with their lesson. */
   function onAnswer(handle: AnswerHandler): void {
     answerHandlers.add(handle);
@@ -176,6 +188,7 @@ export const useOutbox = defineStore('outbox', () => {
     secondsToSend,
     open,
     openIfUsed,
+    allSent,
     onAnswer,
     onRefusal,
     draftOf,

@@ -12,8 +12,6 @@ import {
 import { NButton } from 'naive-ui';
 import { computed } from 'vue';
 import ActionButton from '../controls/ActionButton.vue';
-import { saveUrl } from '../device/save-file';
-import { archiveUrl } from '../server/api';
 import { useLessons } from './lessons';
 
 /** What is done with all lessons that are chosen. */
@@ -27,8 +25,6 @@ const areFavourites = computed(() =>
 
 /** What becomes of lessons is their owners' to say. */
 const areOwn = computed(() => (store.lessons ?? []).every(({ id, owner }) => owner === null || !ids.includes(id)));
-
-const keep = () => saveUrl(archiveUrl(ids));
 
 async function doing(what: Promise<boolean>) {
   if (await what) emit('none');
@@ -45,7 +41,13 @@ async function doing(what: Promise<boolean>) {
       <action-button name="Delete for good" :icon="IconTrash" named @click="emit('drop')" />
     </template>
     <template v-else>
-      <action-button name="Archive" title="Download them as an archive" :icon="IconPackageExport" named @click="keep" />
+      <action-button
+        name="Archive"
+        title="Download them as an archive"
+        :icon="IconPackageExport"
+        named
+        @click="store.archive(ids)"
+      />
       <action-button name="Move" title="Move to a class" :icon="IconFolderSymlink" named @click="emit('move')" />
       <action-button
         v-if="areOwn"

@@ -20,7 +20,14 @@ const school = vi.hoisted(() => ({
   renameLesson: vi.fn(async () => {}),
   sayAbout: vi.fn(async () => {}),
 }));
-vi.mock('../server/api', () => ({ api: { ...school, classes: async () => school.classes } }));
+vi.mock('../server/api', () => ({
+  api: { ...school, classes: async () => school.classes },
+  archiveUrl: (ids: string[]) => `archive of ${ids}`,
+  classArchiveUrl: (id: string) => `archive of ${id}`,
+}));
+const { allSent, saveUrl } = vi.hoisted(() => ({ allSent: vi.fn(async () => {}), saveUrl: vi.fn() }));
+vi.mock('../app/outbox', () => ({ useOutbox: () => ({ allSent }) }));
+vi.mock('../device/save-file', () => ({ saveUrl }));
 
 const signIn = (name: string) => {
   school.signIn.mockResolvedValueOnce({ needsFirstTeacher: false, teacher: { id: name as TeacherId, name } });
@@ -33,6 +40,26 @@ beforeEach(async () => {
   school.lessons.mockResolvedValue([KNOTS, BENDS, CHARTS].map((id) => lessonCalled(id)));
   await signIn('Ada');
   useLessons();
+});
+
+describe('an archive of lessons', () => {
+  it('is saved once all that was made here has been sent, and else it is told', async () => {
+    const store = useLessons();
+    allSent.mockRejectedValueOnce(new Error('It has not reached the school yet.'));
+    await store.archive([KNOTS]);
+    expect([store.problem, saveUrl.mock.calls]).toEqual(['It has not reached the school yet.', []]);
+    await store.archive([KNOTS, BENDS]);
+    await store.archiveClass(crew([KNOTS, CHARTS]));
+    expect(store.problem).toBe('');
+    expect(allSent.mock.calls.slice(1)).toEqual([[[KNOTS, BENDS]], [[KNOTS, CHARTS]]]);
+    expect(saveUrl.mock.calls).toEqual([[`archive of ${KNOTS},${BENDS}`], [`archive of ${CREW}`]]);
+  });
+
+  it('is told to be too large where more are chosen than it takes', async () => {
+    const store = useLessons();
+    await store.archive(Array.from({ length: 201 }, () => KNOTS));
+    expect([store.problem, saveUrl.mock.calls.length]).toEqual([expect.stringMatching(/200 chosen lessons/), 0]);
+  });
 });
 
 describe('the lessons of whoever is signed in', () => {

@@ -1,4 +1,5 @@
 import type { TeacherName } from '@kite-trail/core/contract/account';
+import { MOST_ARCHIVED, TOO_MANY_ARCHIVED } from '@kite-trail/core/contract/archive';
 import type { ClassAbout, SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonAbout, LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { Together } from '@kite-trail/core/contract/together';
@@ -8,7 +9,8 @@ import { computed, ref, watch } from 'vue';
 import { until } from '@vueuse/core';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
-import { api } from '../server/api';
+import { saveUrl } from '../device/save-file';
+import { api, archiveUrl, classArchiveUrl } from '../server/api';
 
 /** What was done last, and how it is taken back. */
 interface Done {
@@ -28,6 +30,7 @@ export const useLessons = defineStore('lessons', () => {
   let asked = 0;
   // Whoever signs in next on this device sees nothing of what was somebody else's.
   const session = useSession();
+  const outbox = useOutbox();
   watch(
     () => session.teacher?.id,
     () => {
@@ -92,28 +95,31 @@ export const useLessons = defineStore('lessons', () => {
     });
   }
 
-  /**
-   * What is still on its way from here goes along, for the school takes nothing more from whoever has given a lesson away.
-   * @throws Error where it cannot
-   */
-  async function allSent(ids: readonly LessonId[]): Promise<void> {
-    const outbox = await useOutbox().open();
-    for (const id of ids) await outbox.settled(id);
-    if (ids.some((id) => outbox.isOwed(id, () => true))) {
-      throw new Error('What you made here has not reached the school yet. Try again when it has.');
-    }
-  }
-
   const handOver = (ids: readonly LessonId[], to: TeacherId) =>
     act(async () => {
-      await allSent(ids);
+      // The school takes nothing more from whoever has given a lesson away.
+      await outbox.allSent(ids);
       await api.handOver(ids, to);
     });
+
+  /** Lets the browser save an archive of lessons, once all that was made of them here is at the school. */
+  async function saveArchive(ids: readonly LessonId[], url: string): Promise<void> {
+    problem.value = '';
+    await outbox.allSent(ids).then(
+      () => saveUrl(url),
+      (error: Error) => (problem.value = error.message),
+    );
+  }
+
+  async function archive(ids: readonly LessonId[]): Promise<void> {
+    if (ids.length > MOST_ARCHIVED) problem.value = TOO_MANY_ARCHIVED;
+    else await saveArchive(ids, archiveUrl(ids));
+  }
 
   /** Leaves a colleague's lesson to them. */
   const leave = (id: LessonId) =>
     act(async () => {
-      await allSent([id]);
+      await outbox.allSent([id]);
       await api.leaveLesson(id);
     });
 
@@ -166,6 +172,8 @@ export const useLessons = defineStore('lessons', () => {
     together,
     handOver,
     workWith: (id: LessonId, colleagues: readonly TeacherId[]) => act(() => api.workWith(id, colleagues)),
+    archive,
+    archiveClass: ({ id, lessons: all }: SchoolClass) => saveArchive(all, classArchiveUrl(id)),
     leave,
     place,
     order,

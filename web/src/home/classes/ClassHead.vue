@@ -3,8 +3,7 @@ import type { SchoolClass } from '@kite-trail/core/contract/class';
 import { IconPackageExport, IconPencil, IconUsers } from '@tabler/icons-vue';
 import { computed, ref } from 'vue';
 import ActionButton from '../../controls/ActionButton.vue';
-import { saveUrl } from '../../device/save-file';
-import { classArchiveUrl, pictureUrl } from '../../server/api';
+import { pictureUrl } from '../../server/api';
 import ClassDialog from './ClassDialog.vue';
 import ClassPageDialog from './ClassPageDialog.vue';
 import ClassPennant from './ClassPennant.vue';
@@ -41,7 +40,7 @@ const counted = computed(() =>
       name="Archive"
       title="Download its lessons as an archive"
       :icon="IconPackageExport"
-      @click="saveUrl(classArchiveUrl(schoolClass.id))"
+      @click="store.archiveClass(schoolClass)"
     />
     <action-button name="Class details" :icon="IconPencil" @click="isOpen = true" />
   </header>

@@ -5,6 +5,7 @@ import { onMounted, ref } from 'vue';
 import ProblemText from '../../controls/ProblemText.vue';
 import { useAttempt } from '../../controls/attempt';
 import { saveUrl } from '../../device/save-file';
+import { useEditing } from '../../lesson/edition/editing';
 import { useLesson } from '../../lesson/lesson';
 import { sizeText } from '../../look/size';
 import { api, lessonArchiveUrl } from '../../server/api';
@@ -12,6 +13,8 @@ import { useOutbox } from '../../app/outbox';
 
 /** The whole lesson in one file, to keep and to bring in again, here or at another school. */
 const lesson = useLesson();
+const editing = useEditing();
+const outbox = useOutbox();
 const { problem, attempt } = useAttempt();
 const isPreparing = ref(false);
 const bytes = ref<number | null>(null);
@@ -23,11 +26,8 @@ async function save() {
   isPreparing.value = true;
   await attempt(async () => {
     const { id } = lesson.document!;
-    const outbox = await useOutbox().open();
-    await outbox.settled(id);
-    if (outbox.isOwed(id, () => true)) {
-      throw new Error('What you made here has not reached the school yet. Try again when it has.');
-    }
+    await Promise.all([lesson.save(), editing.arrived()]);
+    await outbox.allSent([id]);
     saveUrl(lessonArchiveUrl(id));
   });
   isPreparing.value = false;
