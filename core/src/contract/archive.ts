@@ -83,11 +83,14 @@ export type ArchivedTake = z.output<typeof archivedTake>;
 /** What an asset of an archived lesson is there for. */
 export type ArchivedUse = 'marks' | 'sound' | 'profile' | 'file' | 'sheet';
 
-/** Every asset a lesson names, with what for, each once. */
-export function assetsOfArchived({ takes, files, sheets }: ArchivedLesson): Map<AssetId, ArchivedUse> {
-  const named = new Map<AssetId, ArchivedUse>();
+/** Every asset a lesson names, each once, with all it is there for. */
+export function assetsOfArchived({ takes, files, sheets }: ArchivedLesson): Map<AssetId, Set<ArchivedUse>> {
+  const named = new Map<AssetId, Set<ArchivedUse>>();
   const name = (asset: AssetId | null, use: ArchivedUse) => {
-    if (asset !== null && !named.has(asset)) named.set(asset, use);
+    if (asset === null) return;
+    const uses = named.get(asset);
+    if (uses) uses.add(use);
+    else named.set(asset, new Set([use]));
   };
   for (const { marks, sound, profile } of takes) {
     name(marks, 'marks');

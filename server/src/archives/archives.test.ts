@@ -269,6 +269,27 @@ describe('a lesson out of an archive', () => {
     expect((await thief('GET', `/archive?lessons=${lesson.id}`)).status).toBe(400);
   });
 
+  it('takes nothing for what it is not, though its teacher has it', async () => {
+    const archive = await archived(owner, `/lessons/${lesson.id}/archive`);
+    const before = await count(here, 'lessons');
+    const [{ asset: png }] = lessonIn(archive).files;
+    const refused: [(one: ArchivedLesson) => unknown, RegExp][] = [
+      [
+        (one) => ({ ...one, takes: [{ ...one.takes[0], sound: png }, ...one.takes.slice(1)] }),
+        /voice in this lesson is none/,
+      ],
+      [
+        (one) => ({ ...one, files: [...one.files, { asset: one.takes[0].marks, name: 'marks.png' }] }),
+        /PNG|picture|PDF/,
+      ],
+    ];
+    for (const [change, message] of refused) {
+      const answer = await bringIn(owner, archive, { isCopy: true, change });
+      expect([answer.status, await messageOf(answer)]).toEqual([400, expect.stringMatching(message)]);
+    }
+    expect(await count(here, 'lessons')).toBe(before);
+  });
+
   it.each<[string, (one: ArchivedLesson) => unknown, RegExp]>([
     ['plays more than was recorded', (one) => ({ ...one, takes: [] }), /never recorded/],
     [

@@ -16,6 +16,7 @@ import { nanoid } from 'nanoid';
 import type { z } from 'zod';
 import { acceptedType } from '../assets/accepted';
 import { readAsset } from '../assets/assets';
+import { assetsOf } from '../assets/ownership';
 import { checkUpload, claimUpload, uploadedBytes, type CheckedUpload } from '../assets/uploads';
 import { addToClasses } from '../classes/classes';
 import type { LessonRow, TakeRow } from '../database/rows';
@@ -43,51 +44,45 @@ export async function wantedOf(
   { lesson, assets }: { lesson: LessonId; assets: readonly AssetId[] },
 ): Promise<LessonWanted> {
   const own = await workedOnBy(db<LessonRow>('lessons').where({ id: lesson }), teacher).first();
-  const missing: AssetId[] = [];
-  for (const asset of new Set(assets)) if (!(await hasAsset(db, teacher, asset))) missing.push(asset);
+  const held = await heldBy(db, teacher);
+  const missing = [...new Set(assets)].filter((asset) => !held.has(asset));
   return { isHere: !own ? 'no' : own.binned_at === null ? 'yes' : 'in the bin', missing };
 }
 
-/** Whether anything that a teacher could put into an archive has an asset: whoever has it need not send it. */
-async function hasAsset(db: Knex, teacher: TeacherId, asset: AssetId): Promise<boolean> {
-  const own = { teacher_id: teacher };
-  const ofLessons = (table: string) => db(table).join('lessons', 'lessons.id', 'lesson_id').where(own);
-  const found =
-    (await ofLessons('lesson_assets').where({ asset_id: asset }).first('asset_id')) ??
-    (await ofLessons('takes')
-      .where(
-        (any) => void any.where('sound_asset', asset).orWhere('marks_asset', asset).orWhere('profile_asset', asset),
-      )
-      .first('takes.id')) ??
-    (await db('teacher_sheets')
-      .where({ ...own, picture_asset: asset })
-      .first('asset_id'));
-  return found !== undefined;
-}
+/** The assets that a teacher need not send, because something of theirs names them. */
+export const heldBy = async (db: Knex, teacher: TeacherId): Promise<ReadonlySet<AssetId>> =>
+  new Set(await assetsOf(db, teacher));
 
-/** An asset that was looked at before its lesson is made: what has come of it, or `null` where its teacher has it. */
+/** What has come of an asset before its lesson is made; `null` where its teacher has it. */
 export type Arrived = CheckedUpload | null;
 
 /**
  * Looks at an asset of an archived lesson: is all of it there, and is it what the lesson takes it for?
+ * @param isHeld its teacher has it already
  * @throws RequestProblem, FormatError where it is something else
  */
 export async function checkArrived(
   db: Knex,
-  { teacher, asset, use }: { teacher: TeacherId; asset: AssetId; use: ArchivedUse },
+  {
+    teacher,
+    asset,
+    uses,
+    isHeld,
+  }: { teacher: TeacherId; asset: AssetId; uses: ReadonlySet<ArchivedUse>; isHeld: boolean },
 ): Promise<Arrived> {
-  const isHad = await hasAsset(db, teacher, asset);
-  const found = isHad ? null : await checkUpload(db, { teacher, asset });
-  const isRead = use === 'marks' || use === 'profile';
+  const found = isHeld ? null : await checkUpload(db, { teacher, asset });
   // What has not come whole is told when the lesson is made.
-  if (!isRead || found?.isWhole === false) return found;
-  const bytes = await (isHad ? readAsset(db, asset) : uploadedBytes(db, teacher, asset));
-  if (use === 'marks') decodeMarks(bytes);
-  else decodeHeard(bytes);
+  if (found?.isWhole === false) return found;
+  const isRead = uses.has('marks') || uses.has('profile');
+  const arrived = async () => (isRead ? uploadedBytes(db, teacher, asset) : found!.head);
+  const bytes = await (isHeld ? readAsset(db, asset) : arrived());
+  for (const use of uses) TYPES[use](bytes, found?.sizeBytes ?? bytes.length);
+  if (uses.has('marks')) decodeMarks(bytes);
+  if (uses.has('profile')) decodeHeard(bytes);
   return found;
 }
 
-/** What an asset is kept as, by what it is there for. */
+/** What an asset is kept as, by what it is there for. @throws RequestProblem where it cannot be there for that */
 const TYPES: Record<ArchivedUse, (head: Uint8Array, sizeBytes: number) => string> = {
   marks: () => 'application/octet-stream',
   profile: () => 'application/octet-stream',
@@ -116,10 +111,15 @@ export async function bringLesson(
   await db('teachers').where({ id: teacher }).forNoKeyUpdate().first('id');
   const here = await db<LessonRow>('lessons').where({ id: sent.id }).first();
   if (here?.teacher_id === teacher && !isCopy) throw conflict('here-already', 'This lesson is here already.');
-  for (const [asset, use] of assetsOfArchived(sent)) {
-    if (await hasAsset(db, teacher, asset)) continue;
-    const found = arrived.get(asset) ?? (await checkArrived(db, { teacher, asset, use }));
-    await claimUpload(db, teacher, asset, found!, TYPES[use]);
+  const held = await heldBy(db, teacher);
+  for (const [asset, uses] of assetsOfArchived(sent)) {
+    const isHeld = held.has(asset);
+    const before = arrived.get(asset);
+    // It may have come by another lesson meanwhile, or gone with one.
+    const isAsBefore = before !== undefined && (before === null) === isHeld;
+    const found = isAsBefore ? before : await checkArrived(db, { teacher, asset, uses, isHeld });
+    const [first] = uses;
+    if (found) await claimUpload(db, teacher, asset, found, TYPES[first]);
   }
   const isNew = !isCopy && !here && !(await hasTake(db, sent));
   const lesson = isNew ? sent : renamed(sent);

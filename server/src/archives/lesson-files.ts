@@ -22,7 +22,7 @@ import type {
 } from '../database/rows';
 import { notFound } from '../http/problem';
 import { aboutOf, writtenPages } from '../lessons/lessons';
-import { paintLesson } from '../lessons/picture';
+import { paintCover } from '../lessons/picture';
 import { chaptersIn, playOut } from '../lessons/trails';
 import { gatherTake } from '../takes/gather';
 
@@ -110,7 +110,7 @@ export async function fileLesson(db: Knex, { lesson: id }: { lesson: LessonId })
       text('ink.inkml', writeInkMl(lesson.title, inkOfPages(pages, trail))),
       ...(cues.length > 0 ? [text('captions.vtt', writeWebVtt(cues))] : []),
       ...(chapters.length > 0 ? [text('chapters.vtt', writeWebVtt(chapters))] : []),
-      { path: 'picture.png', bytes: await paintLesson(db, { lesson: id, widthPx: PICTURE_WIDTH_PX }) },
+      { path: 'picture.png', bytes: await paintCover(db, lesson, pages, PICTURE_WIDTH_PX) },
     ],
     kept: [
       ...rows.flatMap(({ id: take, marks_asset, sound_asset, profile_asset }) => [

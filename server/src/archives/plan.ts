@@ -26,7 +26,6 @@ export class ArchivePlan {
   readonly lessons: ArchiveManifest['lessons'] = [];
   private classes: ArchiveManifest['classes'] = [];
   private readonly files: PlannedFile[] = [];
-  private readonly paths = new Set<string>();
   private writtenBytes = 0;
 
   private constructor(
@@ -51,11 +50,10 @@ export class ArchivePlan {
     }
   }
 
-  /** Puts bytes into it. A path that is taken already is left as it is. */
+  /** Puts bytes into it. */
   async write(path: string, bytes: Uint8Array): Promise<void> {
-    if (!this.takePath(path)) return;
     const start = this.writtenBytes;
-    await this.spool.write(bytes, 0, bytes.length, start);
+    await this.spool.appendFile(bytes);
     this.writtenBytes += bytes.length;
     const open = () => Readable.from(this.spooled(start, bytes.length));
     this.files.push({ path, sizeBytes: bytes.length, sha256: named(bytes).id, open });
@@ -67,7 +65,6 @@ export class ArchivePlan {
 
   /** Puts an asset into it. */
   add(path: string, asset: AssetId, sizeBytes: number): void {
-    if (!this.takePath(path)) return;
     this.files.push({ path, sizeBytes, sha256: asset, open: () => Readable.from(chunksOf(this.db, asset)) });
   }
 
@@ -77,12 +74,6 @@ export class ArchivePlan {
     this.classes = all
       .map(({ name, color, lessons }) => ({ name, color, lessons: lessons.filter((id) => here.has(id)) }))
       .filter(({ lessons }) => lessons.length > 0);
-  }
-
-  private takePath(path: string): boolean {
-    const isFree = !this.paths.has(path);
-    this.paths.add(path);
-    return isFree;
   }
 
   private async *spooled(start: number, sizeBytes: number): AsyncGenerator<Buffer> {

@@ -8,7 +8,7 @@ import { badInput } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { tellLesson } from '../lessons/describe';
 import { addLesson, addLessons, archiveName } from './archive';
-import { bringLesson, wantedOf, type Arrived } from './arriving';
+import { bringLesson, heldBy, wantedOf, type Arrived } from './arriving';
 import { ArchivePlan } from './plan';
 
 const MEGABYTE = 2 ** 20;
@@ -69,11 +69,15 @@ export function archiveRoutes(): Route[] {
       path: '/archives/lessons',
       right: 'a teacher',
       body: jsonBytes(MOST_WRITTEN),
-      prepare: async ({ teacher, body, work }) => {
+      prepare: async ({ teacher, body, db, work }) => {
         const brought = await work.do('readBrought', teacher.id, { body }, body.length);
         const arrived = new Map<AssetId, Arrived>();
-        for (const [asset, use] of assetsOfArchived(brought.lesson)) {
-          arrived.set(asset, await work.do('checkArrived', teacher.id, { teacher: teacher.id, asset, use }));
+        const held = await heldBy(db, teacher.id);
+        for (const [asset, uses] of assetsOfArchived(brought.lesson)) {
+          arrived.set(
+            asset,
+            await work.do('checkArrived', teacher.id, { teacher: teacher.id, asset, uses, isHeld: held.has(asset) }),
+          );
         }
         return { brought, arrived };
       },

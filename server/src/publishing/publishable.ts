@@ -10,11 +10,9 @@ import { placePrompts } from '@kite-trail/core/trail/prompts';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import { named, type NamedBytes } from '../assets/assets';
-import { pngOf } from '../assets/images';
-import { Shelf } from '../assets/shelf';
 import type { LessonRow } from '../database/rows';
 import { badInput } from '../http/problem';
-import { aboutOf } from '../lessons/lessons';
+import { paintCover } from '../lessons/picture';
 import { chaptersIn, filesOf, playOut } from '../lessons/trails';
 
 /** As wide as chat programs show pictures of links. */
@@ -53,8 +51,6 @@ export async function makePublishable(
   const payload = { base, trail };
   const timeline = timelineOf(payload);
   const pages = timeline.pagesAtEnd;
-  const { coverPage } = aboutOf(lesson);
-  const cover = timeline.end.pages.find(({ page }) => page.id === coverPage) ?? timeline.end.pages[0];
   const chapters = chaptersIn(played, timeline).map(({ startSamples, title }) => ({ startSamples, title }));
   const cues = filledCues(edition.programme, edition.captions);
   return {
@@ -71,7 +67,7 @@ export async function makePublishable(
     programme: edition.programme,
     captions: cues.length > 0 ? writeWebVtt(cues.map(timedText)) : null,
     files: filesOf(payload),
-    picture: named(await pngOf(db, cover, await Shelf.ofLesson(db, lesson), PICTURE_WIDTH_PX)),
+    picture: named(await paintCover(db, lesson, timeline.end.pages, PICTURE_WIDTH_PX)),
     changedAt: lesson.changed_at,
   };
 }
