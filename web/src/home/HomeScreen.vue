@@ -88,7 +88,7 @@ async function make(classes: readonly ClassId[]) {
 async function makeFrom(files: readonly File[]) {
   if (files.length === 0) return;
   const archive = files.find(isZip);
-  if (archive) return arrivals.open(archive);
+  if (archive) return arrivals.open(archive, files.length > 1);
   // Whoever is just giving it a name keeps that name.
   if (!isMaking.value || title.value.trim() === '') title.value = files[0].name.replace(/\.[^.]+$/, '').slice(0, 120);
   leaveFiles(files);

@@ -58,6 +58,7 @@ function hide() {
     @update:show="hide"
   >
     <p class="file" dir="auto">{{ arrivals.fileName }}</p>
+    <p v-if="arrivals.isAnyLeft" role="status">One archive comes at a time. Bring in what else you chose after it.</p>
     <template v-if="stage.is === 'looking'">
       <work-progress label="Looking through it" :done="stage.done" />
       <p v-if="arrivals.waitsFor" class="note" role="status">{{ arrivals.waitsFor }}</p>
@@ -76,7 +77,7 @@ function hide() {
             <span class="soft">{{ [lengthOf(one), HERE[one.isHere]].filter(Boolean).join(' · ') }}</span>
           </n-checkbox>
           <template v-if="one.lost.length > 0">
-            <p class="note damaged">Parts of it are damaged, and would not come along:</p>
+            <p class="note damaged">Parts of it are damaged, missing or too large, and would not come along:</p>
             <ul class="lost">
               <li v-for="what in one.lost" :key="what" dir="auto">{{ what }}</li>
             </ul>

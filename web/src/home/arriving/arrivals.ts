@@ -39,6 +39,8 @@ export const useArrivals = defineStore('arrivals', () => {
   const fileName = ref('');
   /** Its dialog is open; what is on its way goes on without it. */
   const isShown = ref(false);
+  /** Something that was dropped was not taken: one archive comes at a time. */
+  const isAnyLeft = ref(false);
   /** Why nothing comes just now. */
   const waitsFor = ref<string | null>(null);
   let classes: FoundArchive['classes'] = [];
@@ -46,14 +48,14 @@ export const useArrivals = defineStore('arrivals', () => {
   let reading: { worker: Worker; reader: Remote<ArchiveReader> } | null = null;
   let abort = new AbortController();
 
-  /** Looks through an archive, to say what can be brought in. */
-  async function open(file: File): Promise<void> {
-    // What is on its way comes first.
+  /** Looks through an archive, to say what can be brought in. @param isOneOfMany other files came with it */
+  async function open(file: File, isOneOfMany: boolean): Promise<void> {
+    const isBusy = stage.value?.is === 'coming' || stage.value?.is === 'looking';
+    if (!isBusy) close();
     isShown.value = true;
-    if (stage.value?.is === 'coming' || stage.value?.is === 'looking') return;
-    close();
+    isAnyLeft.value ||= isBusy || isOneOfMany;
+    if (isBusy) return;
     const { signal } = abort;
-    isShown.value = true;
     fileName.value = file.name;
     const worker = new ArchiveWorker();
     const reader = wrap<ArchiveReader>(worker);
@@ -101,10 +103,10 @@ export const useArrivals = defineStore('arrivals', () => {
       const { title } = one.lesson;
       const before = sent;
       try {
-        const { missing } = await wanted(one, signal);
+        const missing = new Set((await wanted(one, signal)).missing);
         for (const { asset, path, sizeBytes } of one.assets) {
           stage.value = { is: 'coming', done: sent / total, title };
-          if (missing.includes(asset)) await send(asset, path, sizeBytes, signal);
+          if (missing.has(asset)) await send(asset, path, sizeBytes, signal);
           sent += sizeBytes;
         }
         const isCopy = one.isHere !== 'no';
@@ -155,7 +157,7 @@ export const useArrivals = defineStore('arrivals', () => {
     abort = new AbortController();
     stop();
     stage.value = null;
-    isShown.value = false;
+    isShown.value = isAnyLeft.value = false;
     void lessons.load().catch(() => {});
   }
 
@@ -165,5 +167,5 @@ export const useArrivals = defineStore('arrivals', () => {
     () => stage.value && close(),
   );
 
-  return { stage, fileName, isShown, waitsFor, open, bring, close };
+  return { stage, fileName, isShown, isAnyLeft, waitsFor, open, bring, close };
 });

@@ -82,8 +82,15 @@ export class Archive {
     const files = new Map(manifest.files.map((file) => [file.path, file]));
     const byHash = new Map(manifest.files.map((file) => [file.sha256, file]));
     const found: FoundArchive = { lessons: [], classes: manifest.classes, isCutOff: this.isCutOff, unread: [] };
+    // Copies of a lesson name the same files.
+    const looked = new Map<AssetId, Promise<boolean>>();
+    const isWhole = (file: ArchiveManifest['files'][number]): Promise<boolean> => {
+      const before = looked.get(file.sha256) ?? this.isWhole(file);
+      looked.set(file.sha256, before);
+      return before;
+    };
     const total = manifest.files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 1);
-    let looked = 0;
+    let lookedBytes = 0;
     for (const { title, path } of manifest.lessons) {
       try {
         const told = files.get(`${path}/lesson.json`);
@@ -94,10 +101,10 @@ export class Archive {
         const assets: FoundLesson['assets'] = [];
         for (const asset of assetsOfArchived(lesson).keys()) {
           const file = byHash.get(asset);
-          if (file && (await this.isWhole(file))) assets.push({ asset, path: file.path, sizeBytes: file.sizeBytes });
+          if (file && (await isWhole(file))) assets.push({ asset, path: file.path, sizeBytes: file.sizeBytes });
           else missing.add(asset);
-          looked += file?.sizeBytes ?? 0;
-          onDone(Math.min(1, looked / total));
+          lookedBytes += file?.sizeBytes ?? 0;
+          onDone(Math.min(1, lookedBytes / total));
         }
         const saved = salvage(lesson, missing);
         const left = assetsOfArchived(saved.lesson);
