@@ -2,7 +2,7 @@ import { readdirSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { containerOf, USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
 import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
-import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
+import { openBrowser, Person, savesInto } from '@kite-trail/e2e/support/browser';
 import type { School } from '@kite-trail/e2e/support/school';
 import { processesMb } from './memory';
 
@@ -21,8 +21,7 @@ export async function exportInBrowser(
   settings: Partial<FilmSettings> = {},
 ): Promise<{ seconds: number; memoryMb: number[]; neededMb: number[] }> {
   const browser = await openBrowser();
-  const devtools = await browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(browser, folder);
   const teacher = await Person.at(browser, school.url);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
   await (await teacher.page.waitForSelector(`::-p-text(${title})`))!.click();

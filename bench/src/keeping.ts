@@ -6,7 +6,7 @@ import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { trim } from '@kite-trail/core/trail/edit';
 import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
-import { openBrowser, Person } from '@kite-trail/e2e/support/browser';
+import { openBrowser, Person, savesInto } from '@kite-trail/e2e/support/browser';
 import { openElsewhere } from '@kite-trail/e2e/support/lessons';
 import type { School } from '@kite-trail/e2e/support/school';
 import { rounded } from './figures';
@@ -19,8 +19,7 @@ export async function benchKeeping(school: School): Promise<Record<string, numbe
   const { id } = await keepLongLesson(school);
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-bench-'));
   const browser = await openBrowser();
-  const devtools = await browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(browser, folder);
   const teacher = await Person.at(browser, school.url);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
   const startMs = performance.now();

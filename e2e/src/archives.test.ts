@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Person } from './support/browser';
+import { Person, savesInto } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { openElsewhere } from './support/lessons';
 import { School } from './support/school';
@@ -19,8 +19,7 @@ let taught: { schoolClass: SchoolClass; lessons: LessonDocument[] };
 
 beforeAll(async () => {
   classroom = await openClassroom();
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(classroom.browser, folder);
   const { teacher } = classroom;
   const classes = await teacher.request<SchoolClass[]>('GET', '/classes');
   const schoolClass = classes.find(({ lessons }) => lessons.length > 1)!;

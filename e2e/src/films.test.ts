@@ -6,7 +6,7 @@ import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { flatten } from '@kite-trail/core/trail/trail';
 import { createFile, MP4BoxBuffer, type Movie } from 'mp4box';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Person } from './support/browser';
+import { Person, savesInto } from './support/browser';
 import { openElsewhere, openLesson, takeMarks } from './support/lessons';
 import { givesFolder, inFolder } from './support/own-folder';
 import { openClassroom, type Classroom } from './support/classroom';
@@ -24,8 +24,7 @@ const folder = mkdtempSync(join(tmpdir(), 'kite-trail-films-'));
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(classroom.browser, folder);
   const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
   address = `${classroom.school.url}/lesson/${lessons.find(({ title }) => title === COMPASS)!.id}/share`;
   await teacher.page.goto(address);

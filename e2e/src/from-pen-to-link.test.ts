@@ -6,7 +6,7 @@ import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, Person } from './support/browser';
+import { openBrowser, Person, savesInto } from './support/browser';
 import { areEvenAround, findClicks, nearest, writeClicks } from './support/clicks';
 import { noteClicksAndPens, notedBy, untilPageTime, type Noted } from './support/metronome';
 import { noteSounds, watchInkAppear } from './support/replay';
@@ -42,8 +42,7 @@ beforeAll(async () => {
   await noteClicksAndPens(teacher.page);
   await noteSounds(teacher.page);
   await teacher.page.goto(school.url);
-  const devtools = await browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
+  await savesInto(browser, folder);
 });
 afterAll(async () => {
   await browser?.close();

@@ -9,7 +9,7 @@ import { createCanvas, loadImage, type Image } from '@napi-rs/canvas';
 import jsQr from 'jsqr';
 import type { Target } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Person } from './support/browser';
+import { savesInto, type Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 
 const WORKSHEET = 'Heights of tide: the worksheet';
@@ -25,8 +25,7 @@ const folder = mkdtempSync(join(tmpdir(), 'kite-trail-handouts-'));
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(classroom.browser, folder);
 });
 afterAll(() => classroom?.close());
 

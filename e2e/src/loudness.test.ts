@@ -6,6 +6,7 @@ import { HIGHEST_PEAK_DBTP, TARGET_LUFS } from '@kite-trail/core/sound/mastering
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { narrationFile } from '@kite-trail/demo/narration/files';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { savesInto } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { lessonOfSounds, type KeptSound } from './support/kept-takes';
 import { bytesAt, publishedAt } from './support/lessons';
@@ -24,8 +25,7 @@ const folder = mkdtempSync(join(tmpdir(), 'kite-trail-e2e-'));
 
 beforeAll(async () => {
   classroom = await openClassroom();
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
+  await savesInto(classroom.browser, folder);
 });
 afterAll(() => classroom?.close());
 

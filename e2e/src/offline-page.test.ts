@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { strFromU8, unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Person } from './support/browser';
+import { Person, savesInto } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { openElsewhere } from './support/lessons';
 
@@ -19,8 +19,7 @@ let teacher: Person;
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(classroom.browser, folder);
   const lessons = await teacher.request<{ id: string; title: string }[]>('GET', '/lessons');
   const { id } = lessons.find(({ title }) => title === LESSON)!;
   await teacher.page.goto(`${classroom.school.url}/lesson/${id}/share`);

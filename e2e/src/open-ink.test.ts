@@ -5,6 +5,7 @@ import { decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { readInkMl } from '@kite-trail/core/formats/inkml/read-inkml';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { savesInto } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { openElsewhere, openLesson, piecesOn } from './support/lessons';
 
@@ -15,8 +16,7 @@ const file = join(folder, `${TITLE}.inkml`);
 
 beforeAll(async () => {
   classroom = await openClassroom();
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
+  await savesInto(classroom.browser, folder);
 });
 afterAll(() => classroom?.close());
 

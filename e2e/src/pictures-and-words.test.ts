@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { createCanvas, loadImage } from '@napi-rs/canvas';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Person } from './support/browser';
+import { savesInto, type Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { openElsewhere } from './support/lessons';
 
@@ -16,8 +16,7 @@ const folder = mkdtempSync(join(tmpdir(), 'kite-trail-pictures-'));
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  const devtools = await classroom.browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(classroom.browser, folder);
   const { origin } = new URL(classroom.school.url);
   await classroom.browser
     .defaultBrowserContext()

@@ -7,7 +7,7 @@ import { takesIn } from '@kite-trail/core/trail/programme';
 import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, Person } from './support/browser';
+import { openBrowser, Person, savesInto } from './support/browser';
 import { clicksOf } from './support/programme';
 import { bytesAt, openLesson } from './support/lessons';
 import { School } from './support/school';
@@ -29,8 +29,7 @@ const microphone = join(folder, 'clicks.wav');
 async function sitDown(): Promise<void> {
   browser = await openBrowser({ microphone });
   teacher = await Person.at(browser, school.url);
-  const devtools = await teacher.page.createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+  await savesInto(browser, folder);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
   await teacher.page.evaluate(() => localStorage.setItem('kite-trail-countdown', '0'));
 }

@@ -11,7 +11,7 @@ import { programmeLength } from '@kite-trail/core/trail/programme';
 import { DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { Browser } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openBrowser, Person } from './support/browser';
+import { openBrowser, Person, savesInto } from './support/browser';
 import { findClicks, writeBursts } from './support/clicks';
 import { bytesAt, openLesson, publishedAt, takeMarks } from './support/lessons';
 import { clicksOf, meantClicks, playsAt, secondsOf } from './support/programme';
@@ -46,8 +46,7 @@ beforeAll(async () => {
   school = await School.start();
   browser = await openBrowser({ microphone });
   teacher = await Person.at(browser, school.url);
-  const devtools = await browser.target().createCDPSession();
-  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: true });
+  await savesInto(browser, folder);
   await teacher.signIn(DEMO_TEACHER.email, DEMO_TEACHER.password);
   await teacher.press('New lesson');
   await teacher.fill('Name', 'Coiling a line');

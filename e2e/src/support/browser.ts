@@ -56,6 +56,12 @@ export async function openBrowser({ microphone, camera, profile, size }: OpenOpt
   return browser;
 }
 
+/** Whatever is saved in a browser goes into a folder, without asking. */
+export async function savesInto(browser: Browser, folder: string): Promise<void> {
+  const devtools = await browser.target().createCDPSession();
+  await devtools.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder });
+}
+
 /** What is there is found at once; a machine that is slowed down by others is given the time it takes. */
 const PATIENCE_MS = 60_000;
 
