@@ -100,11 +100,10 @@ function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Prom
     const left = [...plan.entries()];
     const titleSeconds = settings.hasTitleCard ? await first.makeTitle(titlePath) : 0;
     const others = Math.min(navigator.hardwareConcurrency || 1, MOST_PAINTERS, plan.length) - 1;
-    // Some devices have one encoder alone: what the others cannot make is made by the first.
-    const helped = Array.from({ length: others }, () =>
-      withPainter((painter) => work(painter, left, tell)).catch(() => {}),
-    );
-    await Promise.all([work(first, left, tell), ...helped]);
+    const helped = Array.from({ length: others }, () => withPainter((painter) => work(painter, left, tell)));
+    // Some devices have fewer encoders than painters: whoever gets none gives its part back. What is left when all have let
+    // go of theirs is made by the first; what it cannot make either is told.
+    await Promise.allSettled([work(first, left, tell), ...helped]);
     await work(first, left, tell);
     const parts = plan.map((part, n) => ({
       path: partPath(n),
