@@ -56,15 +56,13 @@ const none = () => (excluded.value = new Set(Array.from({ length: count.value },
       />
     </div>
     <template #footer>
-      <div class="foot">
-        <n-button text @click="all">All</n-button>
-        <n-button text @click="none">None</n-button>
-        <span class="note">Shift chooses a stretch.</span>
-        <n-button @click="bringIn.dismiss()">Cancel</n-button>
-        <n-button type="primary" :disabled="chosen.length === 0" @click="bringIn.takePages(chosen)">
-          {{ chosen.length === 1 ? 'Add 1 page' : `Add ${chosen.length} pages` }}
-        </n-button>
-      </div>
+      <n-button text @click="all">All</n-button>
+      <n-button text @click="none">None</n-button>
+      <span class="note">Shift chooses a stretch.</span>
+      <n-button @click="bringIn.dismiss()">Cancel</n-button>
+      <n-button type="primary" :disabled="chosen.length === 0" @click="bringIn.takePages(chosen)">
+        {{ chosen.length === 1 ? 'Add 1 page' : `Add ${chosen.length} pages` }}
+      </n-button>
     </template>
   </dialog-card>
 </template>
@@ -77,12 +75,6 @@ const none = () => (excluded.value = new Set(Array.from({ length: count.value },
   max-height: 60vh;
   padding: 3px;
   overflow-y: auto;
-}
-
-.foot {
-  display: flex;
-  gap: 12px;
-  align-items: center;
 }
 
 .note {

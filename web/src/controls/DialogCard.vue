@@ -8,6 +8,19 @@ defineProps<{ title: string }>();
 <template>
   <n-modal preset="card" :title="title" :aria-label="title">
     <slot />
-    <template v-if="$slots.footer" #footer><slot name="footer" /></template>
+    <template v-if="$slots.footer" #footer>
+      <div class="buttons"><slot name="footer" /></div>
+    </template>
   </n-modal>
 </template>
+
+<style scoped>
+/* What is done with it stands at its end. */
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
+  justify-content: flex-end;
+}
+</style>

@@ -35,17 +35,15 @@ watch(
       <p class="address">{{ address }}</p>
     </div>
     <template #footer>
-      <div class="ways">
-        <n-button type="primary" size="large" @click="code?.requestFullscreen()">
-          <template #icon><icon-maximize /></template>Full screen
-        </n-button>
-        <n-button tag="a" size="large" :href="pngUrl" :download="`${name}.png`">
-          <template #icon><icon-download /></template>PNG
-        </n-button>
-        <n-button tag="a" size="large" :href="svgUrl" :download="`${name}.svg`">
-          <template #icon><icon-download /></template>SVG
-        </n-button>
-      </div>
+      <n-button type="primary" size="large" @click="code?.requestFullscreen()">
+        <template #icon><icon-maximize /></template>Full screen
+      </n-button>
+      <n-button tag="a" size="large" :href="pngUrl" :download="`${name}.png`">
+        <template #icon><icon-download /></template>PNG
+      </n-button>
+      <n-button tag="a" size="large" :href="svgUrl" :download="`${name}.svg`">
+        <template #icon><icon-download /></template>SVG
+      </n-button>
     </template>
   </dialog-card>
 </template>
@@ -82,11 +80,5 @@ img {
 
 .code:fullscreen .address {
   font-size: clamp(1rem, 2.4vw, 2rem);
-}
-
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.5rem;
 }
 </style>

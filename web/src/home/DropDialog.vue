@@ -11,18 +11,8 @@ const emit = defineEmits<{ close: []; drop: [] }>();
   <dialog-card :show="true" :title="title" style="max-width: 28rem" @update:show="emit('close')">
     <slot />
     <template #footer>
-      <div class="buttons">
-        <n-button @click="emit('close')">Keep</n-button>
-        <n-button type="error" @click="emit('drop')">{{ action }}</n-button>
-      </div>
+      <n-button @click="emit('close')">Keep</n-button>
+      <n-button type="error" @click="emit('drop')">{{ action }}</n-button>
     </template>
   </dialog-card>
 </template>
-
-<style scoped>
-.buttons {
-  display: flex;
-  gap: 12px;
-  justify-content: flex-end;
-}
-</style>

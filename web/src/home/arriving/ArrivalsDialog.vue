@@ -105,19 +105,17 @@ function hide() {
     </template>
 
     <template #footer>
-      <div class="buttons">
-        <n-button v-if="stage.is === 'looking' || stage.is === 'coming'" @click="arrivals.close()">Stop</n-button>
-        <n-button v-if="stage.is === 'coming'" type="primary" @click="hide">Go on meanwhile</n-button>
-        <template v-if="stage.is === 'found'">
-          <n-button @click="arrivals.close()">Cancel</n-button>
-          <n-button type="primary" :disabled="chosen.size === 0" @click="arrivals.bring([...chosen])">
-            {{ chosen.size === 0 ? 'Bring in' : `Bring in ${counted(chosen.size)}` }}
-          </n-button>
-        </template>
-        <n-button v-if="stage.is === 'here' || stage.is === 'refused'" type="primary" @click="arrivals.close()">
-          Close
+      <n-button v-if="stage.is === 'looking' || stage.is === 'coming'" @click="arrivals.close()">Stop</n-button>
+      <n-button v-if="stage.is === 'coming'" type="primary" @click="hide">Go on meanwhile</n-button>
+      <template v-if="stage.is === 'found'">
+        <n-button @click="arrivals.close()">Cancel</n-button>
+        <n-button type="primary" :disabled="chosen.size === 0" @click="arrivals.bring([...chosen])">
+          {{ chosen.size === 0 ? 'Bring in' : `Bring in ${counted(chosen.size)}` }}
         </n-button>
-      </div>
+      </template>
+      <n-button v-if="stage.is === 'here' || stage.is === 'refused'" type="primary" @click="arrivals.close()">
+        Close
+      </n-button>
     </template>
   </dialog-card>
 </template>
@@ -157,11 +155,5 @@ function hide() {
 .lost {
   margin: 0.15rem 0 0 1.6rem;
   color: var(--ink-soft);
-}
-
-.buttons {
-  display: flex;
-  gap: 12px;
-  justify-content: flex-end;
 }
 </style>
