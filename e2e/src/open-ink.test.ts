@@ -40,6 +40,45 @@ describe('ink for other programs', () => {
     expect(begun.at(-1)).toBeLessThan(takes[0].lengthSamples / 48);
   });
 
+  it('is read alike by a second reader, which shares nothing with ours but the Recommendation: XPath, in Chromium', async () => {
+    const source = readFileSync(file, 'utf8');
+    const seen = await classroom.teacher.run((text: string) => {
+      const ink = new DOMParser().parseFromString(text, 'application/xml');
+      const all = (path: string, from: Node = ink) => {
+        const names = (prefix: string | null) =>
+          prefix === 'i' ? 'http://www.w3.org/2003/InkML' : 'http://www.w3.org/XML/1998/namespace';
+        const found = ink.evaluate(path, from, names, XPathResult.ORDERED_NODE_SNAPSHOT_TYPE);
+        return Array.from({ length: found.snapshotLength }, (_, n) => found.snapshotItem(n) as Element);
+      };
+      const named = (reference: string) => all(`//*[@xml:id = "${reference.replace('#', '')}"]`)[0];
+      return all('//i:trace').map((trace) => {
+        const context = named(trace.parentElement!.getAttribute('contextRef')!);
+        const format = named(context.getAttribute('traceFormatRef')!);
+        const channels = all('i:channel/@name', format).map((name) => name.nodeValue!);
+        const most = Number(all('i:channel[@name="F"]/@max', format)[0].nodeValue);
+        const points = trace.textContent!.split(',').map((point) => point.trim().split(/\s+/).map(Number));
+        const channel = (name: string) => points.map((point) => point[channels.indexOf(name)]);
+        const brush = named(trace.getAttribute('brushRef')!);
+        return {
+          xPt: channel('X'),
+          yPt: channel('Y'),
+          pressure: channel('F').map((force) => force / most),
+          sinceMs: channel('T'),
+          atMs: Number(trace.getAttribute('timeOffset')),
+          canvas: context.getAttribute('canvasRef')!.replace('#', ''),
+          color: all('i:brushProperty[@name="color"]/@value', brush)[0].nodeValue,
+          widthPt: Number(all('i:brushProperty[@name="width"]/@value', brush)[0].nodeValue),
+        };
+      });
+    }, source);
+    const ours = readInkMl(source).traces.map(({ brush: { color, widthPt }, tilt: _, ...trace }) => ({
+      ...trace,
+      color,
+      widthPt,
+    }));
+    expect(seen).toEqual(ours);
+  });
+
   it('comes back as it was, on a page for each canvas; of one canvas, on the page shown', async () => {
     const { teacher } = classroom;
     const { traces } = readInkMl(readFileSync(file, 'utf8'));

@@ -1,10 +1,14 @@
 import { InkPoints, LONGEST_MS } from '../ink/points';
+import { MOST_TILT_DEG } from '../ink/tilt';
 import { damaged, type ByteReader, type ByteWriter } from './bytes';
 
 /** The time step hardly ever changes by more than this (ms), the pressure by more than that (of 255), from point to point. */
 const STEP_REACH = 2;
 const PRESSURE_REACH = 25;
 const PRESSURE_VALUES = 2 * PRESSURE_REACH + 1;
+/** The lean hardly ever changes by more degrees from one point to another. */
+const LEAN_REACH = 7;
+const LEAN_VALUES = 2 * LEAN_REACH + 1;
 /** Follows the largest pair. */
 const ESCAPE = (2 * STEP_REACH + 1) * PRESSURE_VALUES;
 
@@ -50,6 +54,53 @@ export function readPoints(from: ByteReader): InkPoints {
     points.set(i, xSteps, ySteps, pressure, ms);
   }
   return points;
+}
+
+/**
+ * Writes ink as {@link writePoints}, and then, to the end of its record or entry, how the pen leans: for each point at which that
+ * changes, how many points on it is, and by how many degrees. Two bytes a change; a hand changes its lean every few points.
+ */
+export function writeInk(out: ByteWriter, points: InkPoints): void {
+  writePoints(out, points);
+  if (!points.tilt) return;
+  const { xDeg, yDeg } = points.tilt;
+  let [from, lastX, lastY] = [0, 0, 0];
+  for (let i = 0; i < points.count; i++) {
+    const [x, y] = [xDeg[i] - lastX, yDeg[i] - lastY];
+    if (x === 0 && y === 0) continue;
+    out.unsigned(i - from);
+    if (Math.abs(x) <= LEAN_REACH && Math.abs(y) <= LEAN_REACH) {
+      out.byte((x + LEAN_REACH) * LEAN_VALUES + y + LEAN_REACH);
+    } else {
+      out.byte(ESCAPE);
+      out.signed(x);
+      out.signed(y);
+    }
+    [from, lastX, lastY] = [i, xDeg[i], yDeg[i]];
+  }
+}
+
+/** Reads what {@link writeInk} wrote, to the end of the bytes. @throws FormatError */
+export function readInk(from: ByteReader): InkPoints {
+  const points = readPoints(from);
+  if (from.left === 0) return points;
+  const leaning = points.leaning();
+  let [at, x, y] = [0, 0, 0];
+  while (from.left > 0) {
+    const next = at + from.unsigned();
+    for (let i = at; i < Math.min(next, points.count); i++) leaning.lean(i, x, y);
+    at = next;
+    const packed = from.byte();
+    const [changeX, changeY] =
+      packed === ESCAPE
+        ? [from.signed(), from.signed()]
+        : [Math.floor(packed / LEAN_VALUES) - LEAN_REACH, (packed % LEAN_VALUES) - LEAN_REACH];
+    [x, y] = [x + changeX, y + changeY];
+    const isWithin = Math.abs(x) <= MOST_TILT_DEG && Math.abs(y) <= MOST_TILT_DEG;
+    if (at >= points.count || !isWithin || (changeX === 0 && changeY === 0)) throw damaged();
+  }
+  for (let i = at; i < points.count; i++) leaning.lean(i, x, y);
+  return leaning;
 }
 
 /** Predicts that the pen goes on as it moved last. */

@@ -20,7 +20,7 @@ import {
   writeMatrix,
   writeRect,
 } from './elements';
-import { readPoints, writePoints } from './ink-coding';
+import { readInk, writeInk } from './ink-coding';
 import { hasMagic, MAGIC, newer, readMagic, writeMagic, type Magic } from './magic';
 import { readPage, writePage } from './page-coding';
 import { pieceCode, readId, readPiece, writeId, writePiece } from './piece-coding';
@@ -213,7 +213,7 @@ function writeChange(out: ByteWriter, tables: WriteTables, change: Exclude<Chang
     case 'point':
       writeCode(out, POINTERS, change.pointing.pointer);
       writeColor(out, change.pointing.color);
-      return writePoints(out, change.pointing.points);
+      return writeInk(out, change.pointing.points);
     case 'transform':
       writeIdList(out, tables, change.pieceIds);
       return change.matrix.forEach((value) => out.double(value));
@@ -262,7 +262,7 @@ function readChange(from: ByteReader, tables: ReadTables, code: number): Change 
       return { kind: 'look', page, rect: from.byte() === 0 ? null : readRect(from) };
     case MARK_CODES.point: {
       const pointer = readCode(from, POINTERS);
-      return { kind: 'point', page, pointing: { pointer, color: readColor(from), points: readPoints(from) } };
+      return { kind: 'point', page, pointing: { pointer, color: readColor(from), points: readInk(from) } };
     }
     case MARK_CODES.transform: {
       const pieceIds = readIdList(from, tables);

@@ -36,7 +36,7 @@ import {
   writePt,
   writeSignedPt,
 } from './elements';
-import { readPoints, writePoints } from './ink-coding';
+import { readInk, writeInk } from './ink-coding';
 import type { ReadTables, WriteTables } from './tables';
 
 /** Flags of a piece. */
@@ -90,8 +90,8 @@ function writeStroke(out: ByteWriter, tables: WriteTables, stroke: Stroke): void
   });
   out.unsigned(penNumber);
   if (matrix) writeMatrix(out, matrix);
-  if (isInTable) out.unsigned(tables.numberOfPoints(points, (entry) => writePoints(entry, points)));
-  else writePoints(out, points);
+  if (isInTable) out.unsigned(tables.numberOfPoints(points, (entry) => writeInk(entry, points)));
+  else writeInk(out, points);
 }
 
 function readStroke(from: ByteReader, tables: ReadTables): Stroke {
@@ -103,7 +103,7 @@ function readStroke(from: ByteReader, tables: ReadTables): Stroke {
   }));
   const matrix = flags & HAS_MATRIX ? readMatrix(from) : null;
   const points =
-    flags & HAS_NUMBERED_POINTS ? tables.entry<InkPoints>('points', from.unsigned(), readPoints) : readPoints(from);
+    flags & HAS_NUMBERED_POINTS ? tables.entry<InkPoints>('points', from.unsigned(), readInk) : readInk(from);
   return strokeOf(base, { ...base, pen, points }, matrix);
 }
 

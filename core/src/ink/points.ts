@@ -1,3 +1,5 @@
+import { MOST_TILT_DEG, type Tilt } from './tilt';
+
 /** Coordinates are kept in steps of 1/32 pt, about 0.01 mm: finer than a pen can resolve. */
 export const STEPS_PER_PT = 32;
 const PRESSURE_STEPS = 255;
@@ -13,6 +15,9 @@ export interface InkSample {
   pressure: number;
   /** Time since the stroke began. */
   sinceMs: number;
+  /** How the pen leans (`tilt`), where the device tells it. */
+  tiltXDeg?: number;
+  tiltYDeg?: number;
 }
 
 /**
@@ -28,6 +33,8 @@ export class InkPoints {
     readonly yPt: Float32Array,
     readonly pressure: Float32Array,
     readonly sinceMs: Uint32Array,
+    /** `null` of a pen that never leans, as far as its device tells. */
+    readonly tilt: Tilt | null,
   ) {
     this.lastMs = sinceMs.at(-1) ?? 0;
   }
@@ -37,7 +44,7 @@ export class InkPoints {
    * send anything. Where one says no number at all, the last one holds.
    */
   static from(samples: readonly InkSample[]): InkPoints {
-    const points = InkPoints.blank(samples.length);
+    const points = InkPoints.blank(samples.length, samples.some(isLeaning));
     let [lastX, lastY, lastPressure, latestMs] = [0, 0, 0, 0];
     samples.forEach((sample, i) => {
       lastX = within(sample.xPt, -MOST_PT, MOST_PT, lastX);
@@ -51,16 +58,18 @@ export class InkPoints {
         Math.round(lastPressure * PRESSURE_STEPS),
         latestMs,
       );
+      if (points.tilt) points.lean(i, leanOf(sample.tiltXDeg), leanOf(sample.tiltYDeg));
     });
     return points;
   }
 
-  static blank(count: number): InkPoints {
+  static blank(count: number, isLeaning = false): InkPoints {
     return new InkPoints(
       new Float32Array(count),
       new Float32Array(count),
       new Float32Array(count),
       new Uint32Array(count),
+      isLeaning ? { xDeg: new Int8Array(count), yDeg: new Int8Array(count) } : null,
     );
   }
 
@@ -80,6 +89,19 @@ export class InkPoints {
     this.pressure[index] = pressureSteps / PRESSURE_STEPS;
     this.sinceMs[index] = sinceMs;
     if (index === this.count - 1) this.lastMs = sinceMs;
+  }
+
+  /** The same points, of a pen that may lean. */
+  leaning(): InkPoints {
+    const { xDeg, yDeg } = InkPoints.blank(this.count, true).tilt!;
+    return new InkPoints(this.xPt, this.yPt, this.pressure, this.sinceMs, { xDeg, yDeg });
+  }
+
+  /** Sets how the pen leans at a point, where these points know. */
+  lean(index: number, xDeg: number, yDeg: number): void {
+    if (!this.tilt) return;
+    this.tilt.xDeg[index] = xDeg;
+    this.tilt.yDeg[index] = yDeg;
   }
 
   xSteps(index: number): number {
@@ -103,7 +125,9 @@ export class InkPoints {
       same(this.xPt, other.xPt) &&
       same(this.yPt, other.yPt) &&
       same(this.pressure, other.pressure) &&
-      same(this.sinceMs, other.sinceMs)
+      same(this.sinceMs, other.sinceMs) &&
+      same(this.tilt?.xDeg ?? [], other.tilt?.xDeg ?? []) &&
+      same(this.tilt?.yDeg ?? [], other.tilt?.yDeg ?? [])
     );
   }
 
@@ -126,9 +150,14 @@ export class InkPoints {
       this.yPt,
       this.pressure,
       this.sinceMs.map((since) => Math.min(LONGEST_MS, Math.max(0, Math.round(toSinceMs(since))))),
+      this.tilt,
     );
   }
 }
+
+/** A lean in whole degrees; one that is no number is none. */
+const leanOf = (deg = 0): number => Math.round(within(deg, -MOST_TILT_DEG, MOST_TILT_DEG, 0)) + 0;
+const isLeaning = ({ tiltXDeg, tiltYDeg }: InkSample): boolean => leanOf(tiltXDeg) !== 0 || leanOf(tiltYDeg) !== 0;
 
 const within = (value: number, least: number, most: number, last: number): number =>
   Number.isNaN(value) ? last : Math.min(most, Math.max(least, value));

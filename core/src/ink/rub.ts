@@ -108,11 +108,13 @@ function edge(of: (t: number) => number, outside: number, inside: number): numbe
   return outside;
 }
 
-const sampleAt = ({ xPt, yPt, pressure, sinceMs }: InkPoints, i: number): InkSample => ({
+const sampleAt = ({ xPt, yPt, pressure, sinceMs, tilt }: InkPoints, i: number): InkSample => ({
   xPt: xPt[i],
   yPt: yPt[i],
   pressure: pressure[i],
   sinceMs: sinceMs[i],
+  tiltXDeg: tilt?.xDeg[i],
+  tiltYDeg: tilt?.yDeg[i],
 });
 
 const mix = (from: number, to: number, t: number): number => from + (to - from) * t;
@@ -122,6 +124,8 @@ const between = (a: InkSample, b: InkSample, t: number): InkSample => ({
   yPt: mix(a.yPt, b.yPt, t),
   pressure: mix(a.pressure, b.pressure, t),
   sinceMs: mix(a.sinceMs, b.sinceMs, t),
+  tiltXDeg: mix(a.tiltXDeg ?? 0, b.tiltXDeg ?? 0, t),
+  tiltYDeg: mix(a.tiltYDeg ?? 0, b.tiltYDeg ?? 0, t),
 });
 
 function lengthPt(samples: readonly InkSample[]): number {

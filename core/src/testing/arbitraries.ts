@@ -36,6 +36,9 @@ export const points = fc
       yPt: fc.float({ min: -20, max: 560, noNaN: true }),
       pressure: fc.float({ min: 0, max: 1, noNaN: true }),
       stepMs: fc.nat(60),
+      // Most devices tell no lean; some more than there is.
+      tiltXDeg: fc.option(fc.integer({ min: -100, max: 100 }), { nil: undefined, freq: 1 }),
+      tiltYDeg: fc.option(fc.integer({ min: -9, max: 9 }), { nil: undefined, freq: 1 }),
     }),
     { minLength: 1, maxLength: 12 },
   )

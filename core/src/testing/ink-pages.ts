@@ -9,6 +9,8 @@ const sample = fc.record({
   yPt: place,
   pressure: fc.double({ min: 0, max: 1, noNaN: true }),
   sinceMs: fc.integer({ min: 0, max: 3_600_000 }),
+  tiltXDeg: fc.option(fc.integer({ min: -90, max: 90 }), { nil: undefined, freq: 1 }),
+  tiltYDeg: fc.option(fc.integer({ min: -90, max: 90 }), { nil: undefined, freq: 1 }),
 });
 const stroke: fc.Arbitrary<WrittenStroke> = fc.record({
   pen: fc.record({

@@ -138,7 +138,28 @@ function pointsIn(from: Bytes): Plain {
     points.pressure.push(Math.fround(pressure / 255));
     points.sinceMs.push(ms);
   }
-  return points;
+  return from.isAtEnd ? points : { ...points, tilt: tiltIn(from, count) };
+}
+
+function tiltIn(from: Bytes, count: number): Plain {
+  const tilt = { xDeg: [] as number[], yDeg: [] as number[] };
+  let [at, x, y] = [0, 0, 0];
+  const lean = (until: number) => {
+    for (; tilt.xDeg.length < until;) {
+      tilt.xDeg.push(x);
+      tilt.yDeg.push(y);
+    }
+  };
+  while (!from.isAtEnd) {
+    at += from.whole();
+    lean(at);
+    const packed = from.byte();
+    const isPacked = packed !== 255;
+    x += isPacked ? Math.floor(packed / 15) - 7 : from.signed();
+    y += isPacked ? (packed % 15) - 7 : from.signed();
+  }
+  lean(count);
+  return tilt;
 }
 
 function frameIn(from: Bytes): Plain {

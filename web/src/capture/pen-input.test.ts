@@ -56,6 +56,26 @@ function send(type: string, more: Partial<PointerEvent> & { persistentDeviceId?:
 }
 const pensWritten = () => written.mock.calls.map(([{ pen }]) => (pen as Pen).color);
 
+describe('a pen', () => {
+  it('is kept with how it leans, point by point, and anything else without', () => {
+    const pen = { pointerType: 'pen' };
+    send('pointerdown', { ...pen, tiltX: 20, tiltY: -30 });
+    send('pointermove', { ...pen, clientX: 9, tiltX: 22, tiltY: -30 });
+    send('pointerup', { ...pen, clientX: 12 });
+    send('pointerdown', {});
+    send('pointerup', { clientX: 30 });
+    const leans = written.mock.calls.map(([, { tilt }]) => tilt && [[...tilt.xDeg], [...tilt.yDeg]]);
+    // Where a pen is lifted it leans as it did last.
+    expect(leans).toEqual([
+      [
+        [20, 22, 22],
+        [-30, -30, -30],
+      ],
+      null,
+    ]);
+  });
+});
+
 describe('a palm laid on the page', () => {
   const palm = { width: 90, height: 70 };
 

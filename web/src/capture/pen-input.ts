@@ -189,7 +189,8 @@ export class PenInput {
     const pressure = contact.hasPressure
       ? this.pressureOf(event, contact.wet!.pen)
       : contact.speed.next(xPt, yPt, event.timeStamp);
-    contact.wet!.samples.push({ xPt, yPt, pressure, sinceMs });
+    const { tiltX: tiltXDeg, tiltY: tiltYDeg } = event;
+    contact.wet!.samples.push({ xPt, yPt, pressure, sinceMs, tiltXDeg, tiltYDeg });
   }
 
   private placeOf({ lead }: Contact, clientX: number, clientY: number): PlacePt {
@@ -213,9 +214,9 @@ export class PenInput {
 
   /** A stroke ends where the pen leaves the page, which the steadied one is a little behind of. */
   private end(contact: Contact, wet: WetStroke, event: PointerEvent): void {
-    const { pressure } = wet.samples.at(-1)!;
     const place = this.placeOf(contact, event.clientX, event.clientY);
-    if (event.type === 'pointerup') wet.samples.push({ ...place, pressure, sinceMs: event.timeStamp - wet.beganMs });
+    const sinceMs = event.timeStamp - wet.beganMs;
+    if (event.type === 'pointerup') wet.samples.push({ ...wet.samples.at(-1)!, ...place, sinceMs });
     this.handlers.written(wet, InkPoints.from(wet.samples));
   }
 }

@@ -19,6 +19,8 @@ export interface InkTrace {
   pressure: number[];
   /** Since it began; `NaN` where it is not told. */
   sinceMs: number[];
+  /** How the pen leant (`ink/tilt`); `null` where that is not told, `NaN` at points where it is not. */
+  tilt: { xDeg: number[]; yDeg: number[] } | null;
   /** When it began, on the file's own clock; `null` where that is not told. */
   atMs: number | null;
   brush: InkBrush;

@@ -44,6 +44,22 @@ describe('InkML of other origin', () => {
     expect(at('').xPt[0]).toBeCloseTo(190.5, 6);
   });
 
+  it('tells how the pen leant, or where it pointed, in degrees or radians', () => {
+    const tilts = (channels: string, text: string) =>
+      only(
+        `<context><traceFormat><channel name="X"/><channel name="Y"/>${channels}</traceFormat></context>
+        <trace>${text}</trace>`,
+      ).tilt;
+    const leant = '<channel name="OTx" units="deg"/><channel name="OTy" units="rad"/>';
+    expect(tilts(leant, '0 0 30 0.5, 1 1 -12 0')).toEqual({ xDeg: [30, -12], yDeg: [expect.closeTo(28.6479, 3), 0] });
+    // As W3C Pointer Events converts them: at 45° from the page and pointing to the right, it leans by 45° to the right.
+    expect(tilts('<channel name="OA"/><channel name="OE"/>', '0 0 0 45')).toEqual({
+      xDeg: [expect.closeTo(45)],
+      yDeg: [0],
+    });
+    expect(tilts('<channel name="OTx"/>', '0 0 30')).toBeNull();
+  });
+
   it('has force within its limits, or as strong as its strongest', () => {
     const force = (limits: string, text: string) =>
       only(
@@ -150,7 +166,8 @@ describe('strokes that come in', () => {
   const any = fc.double();
   const trace: fc.Arbitrary<InkTrace> = fc
     .record({
-      points: fc.array(fc.tuple(any, any, any, any), { maxLength: 20 }),
+      points: fc.array(fc.tuple(any, any, any, any, any, any), { maxLength: 20 }),
+      leans: fc.boolean(),
       brush: fc.record({
         color: fc.constantFrom(null, '#12ab34'),
         widthPt: fc.option(fc.double({ min: 0, noNaN: true })),
@@ -159,10 +176,11 @@ describe('strokes that come in', () => {
         pen: fc.constantFrom(null, 'no pen of ours', ...PEN_KINDS),
       }),
     })
-    .map(({ points, brush }) => {
+    .map(({ points, leans, brush }) => {
       const column = (n: number) => points.map((point) => point[n]);
-      const [xPt, yPt, pressure, sinceMs] = [0, 1, 2, 3].map(column);
-      return { xPt, yPt, pressure, sinceMs, brush, atMs: null, canvas: null };
+      const [xPt, yPt, pressure, sinceMs, xDeg, yDeg] = [0, 1, 2, 3, 4, 5].map(column);
+      const tilt = leans ? { xDeg, yDeg } : null;
+      return { xPt, yPt, pressure, sinceMs, tilt, brush, atMs: null, canvas: null };
     });
   const page = { left: -20, top: 0, right: 580, bottom: 800 };
   const pen = { kind: 'pen', color: '#1f2a44', widthPt: 2 } as const;
@@ -181,7 +199,7 @@ describe('strokes that come in', () => {
   it('lie on the page: where they were written, or made smaller in its middle', () => {
     const at = (xPt: number[], yPt: number[]) => {
       const { brush } = readInkMl(ink('<trace>0 0</trace>')).traces[0];
-      const columns = { pressure: xPt.map(() => NaN), sinceMs: xPt.map(() => NaN) };
+      const columns = { pressure: xPt.map(() => NaN), sinceMs: xPt.map(() => NaN), tilt: null };
       const newId = () => 'piece-one' as PieceId;
       return strokesOfInk([{ xPt, yPt, ...columns, brush, atMs: null, canvas: null }], { page, pen, newId })[0];
     };
@@ -217,6 +235,9 @@ describe('InkML of ours', () => {
             Array.from(points.pressure, (value) => Math.round(value * 255)),
           );
           expect(trace.sinceMs).toEqual([...points.sinceMs]);
+          const upright = Array.from(points.xPt, () => 0);
+          expect(trace.tilt!.xDeg.map((deg) => deg || 0)).toEqual([...(points.tilt?.xDeg ?? upright)]);
+          expect(trace.tilt!.yDeg.map((deg) => deg || 0)).toEqual([...(points.tilt?.yDeg ?? upright)]);
           if (atMs === null) expect(trace.atMs).toBe(0);
           else expect(Math.abs(trace.atMs! - atMs)).toBeLessThan(1 / 96);
           expect(trace.canvas).toBe(canvas);

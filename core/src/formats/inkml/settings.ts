@@ -7,7 +7,7 @@ import type { Channel } from './trace-data';
 
 /** A channel, and what its numbers mean. */
 export interface MeantChannel extends Channel {
-  /** Points for each unit of X, Y and widths; milliseconds of T; 1 of all others. */
+  /** Points for each unit of X, Y and widths; milliseconds of T; degrees of orientations; 1 of all others. */
   scale: number;
   /** Between which numbers force lies; `null` where that is not told. */
   least: number | null;
@@ -170,8 +170,12 @@ function channelOf({ attributes }: Element, properties: Element | undefined, isI
   return { name, isIntermittent, scale: scaleOf(name, units, properties), least: limit('min'), most: limit('max') };
 }
 
+/** How a pen leans or points: degrees, unless they are said to be radians. */
+const ORIENTATIONS = ['OTx', 'OTy', 'OA', 'OE'];
+
 function scaleOf(name: string, units: string | undefined, properties: Element | undefined): number {
   if (name === 'T') return unitMs(units);
+  if (ORIENTATIONS.includes(name)) return units === 'rad' ? 180 / Math.PI : 1;
   if (!['X', 'Y', 'Z', 'W'].includes(name)) return 1;
   const length = unitPt(units);
   if (length !== null) return length;

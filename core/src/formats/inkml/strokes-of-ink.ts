@@ -33,7 +33,7 @@ export function strokesOfInk(traces: readonly InkTrace[], { page, pen, newId }: 
   });
 }
 
-const samplesOf = ({ xPt, yPt, pressure, sinceMs }: InkTrace): InkSample[] =>
+const samplesOf = ({ xPt, yPt, pressure, sinceMs, tilt }: InkTrace): InkSample[] =>
   xPt.flatMap((x, i) =>
     Number.isFinite(x) && Number.isFinite(yPt[i])
       ? [
@@ -42,6 +42,8 @@ const samplesOf = ({ xPt, yPt, pressure, sinceMs }: InkTrace): InkSample[] =>
             yPt: yPt[i],
             pressure: Number.isFinite(pressure[i]) ? pressure[i] : USUAL_PRESSURE,
             sinceMs: Number.isFinite(sinceMs[i]) ? sinceMs[i] : i * POINT_MS,
+            tiltXDeg: tilt?.xDeg[i],
+            tiltYDeg: tilt?.yDeg[i],
           },
         ]
       : [],

@@ -1,3 +1,4 @@
+import { tiltOf } from '../../ink/tilt';
 import { FormatError } from '../bytes';
 import { readTraceData } from './trace-data';
 import type { InkTrace } from './ink-file';
@@ -8,14 +9,12 @@ import type { Element } from './xml';
 export function traceOf({ attributes, text }: Element, setting: Setting): InkTrace {
   const { channels, brush, canvas, matrix, clockMs } = setting;
   const rows = readTraceData(text, channels);
-  const row = (name: string) => {
+  const row = (name: string): Row | null => {
     const at = channels.findIndex((channel) => channel.name === name);
     return at < 0 ? null : { values: rows[at], channel: channels[at] };
   };
   const [x, y, force, time] = ['X', 'Y', 'F', 'T'].map(row);
   if (!x || !y) throw new FormatError('In this InkML file traces have no X and Y: they cannot be drawn.');
-  const scaled = ({ values, channel: { scale } }: NonNullable<typeof x>) =>
-    Array.from(values, (value) => value * scale);
   const [left, top] = [scaled(x), scaled(y)];
   const [a, b, c, d, e, f] = matrix ?? [1, 0, 0, 1, 0, 0];
   const times = time ? scaled(time) : evenTimes(left.length, Number(attributes.get('duration') ?? NaN));
@@ -26,10 +25,31 @@ export function traceOf({ attributes, text }: Element, setting: Setting): InkTra
     yPt: left.map((value, i) => b * value + d * top[i] + f * y.channel.scale),
     pressure: force ? Array.from(force.values, (value) => withinLimits(value, force.channel)) : left.map(() => NaN),
     sinceMs: times.map((value) => value - beganMs),
+    tilt: tiltAlong(row('OTx'), row('OTy')) ?? pointedAlong(row('OA'), row('OE')),
     atMs: startOf(offsetMs, time ? beganMs : NaN, clockMs),
     brush,
     canvas,
   };
+}
+
+/** What a trace says of one channel, from point to point. */
+interface Row {
+  values: ArrayLike<number>;
+  channel: MeantChannel;
+}
+
+const scaled = ({ values, channel: { scale } }: Row): number[] => Array.from(values, (value) => value * scale);
+
+/** How the pen leant, where the file tells it as that (section 3.1.4). */
+const tiltAlong = (across: Row | null, along: Row | null): InkTrace['tilt'] =>
+  across && along && { xDeg: scaled(across), yDeg: scaled(along) };
+
+/** The same where the file tells where the pen pointed: its azimuth, and how far it was raised from the page. */
+function pointedAlong(azimuth: Row | null, elevation: Row | null): InkTrace['tilt'] {
+  if (!azimuth || !elevation) return null;
+  const raised = scaled(elevation);
+  const leant = scaled(azimuth).map((azimuthDeg, i) => tiltOf(raised[i], azimuthDeg));
+  return { xDeg: leant.map(({ xDeg }) => xDeg), yDeg: leant.map(({ yDeg }) => yDeg) };
 }
 
 /** A trace that says how long it took, and no more, was written evenly. */
@@ -65,12 +85,15 @@ export function evenForces(traces: readonly InkTrace[]): void {
 }
 
 /** A trace that goes on: what comes later follows what was there. */
-export function goOn(prior: InkTrace, { xPt, yPt, pressure, sinceMs, atMs }: InkTrace): void {
+export function goOn(prior: InkTrace, { xPt, yPt, pressure, sinceMs, tilt, atMs }: InkTrace): void {
+  if (tilt) prior.tilt ??= { xDeg: prior.xPt.map(() => NaN), yDeg: prior.xPt.map(() => NaN) };
   const sinceBegan = atMs !== null && prior.atMs !== null ? atMs - prior.atMs : (prior.sinceMs.at(-1) ?? 0);
   for (let i = 0; i < xPt.length; i++) {
     prior.xPt.push(xPt[i]);
     prior.yPt.push(yPt[i]);
     prior.pressure.push(pressure[i]);
     prior.sinceMs.push(sinceBegan + sinceMs[i]);
+    prior.tilt?.xDeg.push(tilt?.xDeg[i] ?? NaN);
+    prior.tilt?.yDeg.push(tilt?.yDeg[i] ?? NaN);
   }
 }

@@ -28,7 +28,7 @@ const DECIMALS = 5;
 
 /**
  * Writes the ink of pages as an InkML document: a context and a canvas a page, brushes, and of each point X and Y in points, force in 255ths,
- * and time in milliseconds since the trace began.
+ * and time in milliseconds since the trace began; of pens that tell it, how they lean, in degrees.
  * Source: W3C Recommendation "Ink Markup Language (InkML)", 20 September 2011.
  */
 export function writeInkMl(title: string, pages: readonly WrittenInk[]): string {
@@ -56,6 +56,11 @@ const FORMAT = [
   '<channel name="Y" type="decimal" units="pt"/>',
   `<channel name="F" type="integer" min="0" max="${PRESSURE_STEPS}"/>`,
   '<channel name="T" type="integer" units="ms"/>',
+  // Few pens tell how they lean: where they do, it follows.
+  '<intermittentChannels>',
+  '<channel name="OTx" type="integer" units="deg"/>',
+  '<channel name="OTy" type="integer" units="deg"/>',
+  '</intermittentChannels>',
   '</traceFormat>',
 ].join('\n');
 
@@ -98,11 +103,12 @@ function brushOf({ pen: { kind, color, widthPt }, opacity }: WrittenStroke): str
   );
 }
 
-function pointsOf({ points: { xPt, yPt, pressure, sinceMs }, matrix }: WrittenStroke): string {
+function pointsOf({ points: { xPt, yPt, pressure, sinceMs, tilt }, matrix }: WrittenStroke): string {
   const [a, b, c, d, e, f] = matrix ?? [1, 0, 0, 1, 0, 0];
   return Array.from(xPt, (x, i) => {
     const [left, top] = [a * x + c * yPt[i] + e, b * x + d * yPt[i] + f];
-    return `${number(left)} ${number(top)} ${Math.round(pressure[i] * PRESSURE_STEPS)} ${sinceMs[i]}`;
+    const lean = tilt ? ` ${tilt.xDeg[i]} ${tilt.yDeg[i]}` : '';
+    return `${number(left)} ${number(top)} ${Math.round(pressure[i] * PRESSURE_STEPS)} ${sinceMs[i]}${lean}`;
   }).join(', ');
 }
 
