@@ -136,6 +136,7 @@ describe('a hand-out of a recorded lesson', () => {
     await openShare(COMPASS);
     await teacher.press('Make a watch link');
     const link = await teacher.valueOf('textbox', 'Watch link');
+    await teacher.find('button', 'All links and their rules');
     await teacher.press('More choices for the hand-out');
     for (const one of ['A page for each chapter', 'With what I wrote', '1'])
       await (await teacher.find('radio', one)).click();
@@ -155,6 +156,60 @@ describe('a hand-out of a recorded lesson', () => {
     const payload = await fetch(`${classroom.school.url}/api/watch/${token}/publications/${publication}/payload`);
     const timeline = timelineOf(decodePayload(new Uint8Array(await payload.arrayBuffer())));
     await comparePages(await drawn(file, 4), timeline);
+  });
+
+  it('goes step by step, with more ink at each, and says beside it what is said meanwhile', async () => {
+    await teacher.press('More choices for the hand-out');
+    for (const one of ['Step by step, as they were written', 'What I say'])
+      await (await teacher.find('radio', one)).click();
+    await teacher.press('Make this hand-out');
+    const file = await saved(`${COMPASS}.pdf`);
+    expect(tool('qpdf', '--check', file)).toContain('No syntax or stream encoding errors');
+    const text = tool('pdftotext', file, '-');
+    const steps = [...text.matchAll(/Step (\d+) · /g)].map(([, n]) => Number(n));
+    expect(steps.length).toBeGreaterThan(5);
+    expect(steps).toEqual(steps.map((_, n) => n + 1));
+    // All that is said in the lesson is said beside one of its steps, once.
+    const token = (await teacher.valueOf('textbox', 'Watch link')).split('/').at(-1)!;
+    const { publication } = await teacher.request<{ publication: string }>('GET', `/watch/${token}`);
+    const captions = await fetch(`${classroom.school.url}/api/watch/${token}/publications/${publication}/captions`);
+    const said = (await captions.text()).split('\n').filter((line) => line && !/-->|^WEBVTT|^\d+$/.test(line));
+    const printed = words(text);
+    const first = words(said[0]);
+    expect(printed.join(' ')).toContain(first.join(' '));
+    for (const word of new Set(words(said.join(' ')))) expect(printed).toContain(word);
+    const inked = async (page: number) => {
+      const { data } = pixels(await drawn(file, page, 40));
+      let count = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i] + data[i + 1] + data[i + 2] < 450) count++;
+      return count;
+    };
+    expect(await inked(3)).toBeGreaterThan(await inked(1));
+  });
+
+  it('is labelled in whatever script its chapters are named in', async () => {
+    const name = 'חבל · Καλώς · узел · Ŵy';
+    await teacher.press('Trim');
+    await teacher.press('Chapters');
+    await teacher.fill('Name of the chapter at 0:00', name);
+    await teacher.page.keyboard.press('Tab');
+    await teacher.press('Share');
+    await teacher.press('More choices for the hand-out');
+    for (const one of ['A page for each chapter', 'Nothing']) await (await teacher.find('radio', one)).click();
+    await teacher.press('Make this hand-out');
+    const file = await saved(`${COMPASS}.pdf`);
+    expect(tool('pdftotext', '-l', '1', file, '-').normalize('NFC')).toContain('Καλώς · узел · Ŵy');
+    // A reader puts Hebrew into an order of its own; the document has the label as it was typed.
+    const content = execFileSync('qpdf', ['--qdf', file, '-'], { encoding: 'latin1', maxBuffer: 2 ** 28 });
+    const utf16 = Buffer.from(name, 'utf16le').swap16().toString('hex');
+    expect(content.toLowerCase()).toContain(utf16);
+    // What is found there is seen there, too.
+    const { data, width, height } = pixels(await drawn(file, 1, 100));
+    let dark = 0;
+    for (let y = Math.round(height * 0.8); y < height; y++) {
+      for (let x = 0; x < width / 2; x++) if (data[(y * width + x) * 4] < 160) dark++;
+    }
+    expect(dark).toBeGreaterThan(100);
   });
 });
 

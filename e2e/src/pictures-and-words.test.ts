@@ -81,6 +81,27 @@ describe('pages as pictures', () => {
   });
 });
 
+describe('the steps of a lesson', () => {
+  beforeAll(async () => (await teacher.find('checkbox', 'The ink alone, without the paper')).click());
+
+  it.each(['png', 'svg'])('are side by side on one sheet, each with more on it: %s', async (kind) => {
+    await teacher.choose('Kind of picture', kind);
+    await teacher.press('Save the steps on one sheet');
+    await teacher.press(`Save ${COMPASS}, steps.${kind}`, 'link');
+    const { data, width, height } = await pixelsOf(await saved(`${COMPASS}, steps.${kind}`), 960);
+    const inkIn = (fromX: number, toX: number, fromY: number, toY: number) => {
+      let count = 0;
+      for (let y = Math.round(fromY * height); y < toY * height; y++) {
+        for (let x = Math.round(fromX * width); x < toX * width; x++) if (data[(y * width + x) * 4] < 90) count++;
+      }
+      return count;
+    };
+    expect(height).toBeGreaterThan(200);
+    // The first place shows the page before anything was written; the third, two steps later.
+    expect(inkIn(0.5, 0.75, 0, 0.25)).toBeGreaterThan(inkIn(0, 0.25, 0, 0.25));
+  });
+});
+
 describe('a lesson in words', () => {
   it('is a text, Markdown and captions, as what is said and written says', async () => {
     const endings = { txt: '.txt', md: '.md', vtt: '.vtt', srt: '.srt', chapters: ', chapters.vtt' };

@@ -1,14 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { layoutSheet, type BoxPt } from './layout';
-import { handoutSettings, PAGES_A_SHEET, USUAL_HANDOUT } from './settings';
+import { layoutSheet, wordColumns, wordsHead, type BoxPt } from './layout';
+import {
+  HANDOUT_BESIDE,
+  HANDOUT_MOMENTS,
+  handoutSettings,
+  PAGES_A_SHEET,
+  SHEET_SIZES,
+  USUAL_HANDOUT,
+} from './settings';
 
 const settings = fc.record({
-  moments: fc.constantFrom('end' as const, 'chapters' as const),
+  moments: fc.constantFrom(...HANDOUT_MOMENTS),
   ink: fc.constantFrom('with' as const, 'both' as const),
   perSheet: fc.constantFrom(...PAGES_A_SHEET),
   size: fc.constantFrom('a4' as const, 'letter' as const),
-  hasNotes: fc.boolean(),
+  beside: fc.constantFrom(...HANDOUT_BESIDE),
   hasNumbers: fc.boolean(),
   hasCodes: fc.boolean(),
 });
@@ -35,13 +42,13 @@ describe('a sheet of a hand-out', () => {
         expect(sheet.cells).toHaveLength(given.perSheet);
         const pages = sheet.cells.map(({ page }) => page);
         expect(pages.every((page) => page.widthPt > 0 && page.heightPt > 0 && within(page, sheet))).toBe(true);
-        for (const { page, notes, label, code } of sheet.cells) {
-          if (notes)
-            expect([notes.widthPt > 50, notes.heightPt > 22, within(notes, sheet)]).toEqual([true, true, true]);
-          for (const other of [notes, label, code]) if (other) expect(apart(page, other)).toBe(true);
+        for (const { page, beside, label, code } of sheet.cells) {
+          if (beside)
+            expect([beside.widthPt > 50, beside.heightPt > 22, within(beside, sheet)]).toEqual([true, true, true]);
+          for (const other of [beside, label, code]) if (other) expect(apart(page, other)).toBe(true);
           if (code) expect(within({ ...code, leftPt: Math.max(0, code.leftPt) }, sheet)).toBe(true);
-          expect([notes !== null, label !== null, code !== null]).toEqual([
-            given.hasNotes,
+          expect([beside !== null, label !== null, code !== null]).toEqual([
+            given.beside !== 'nothing',
             given.hasNumbers,
             given.hasCodes,
           ]);
@@ -54,5 +61,20 @@ describe('a sheet of a hand-out', () => {
   it('lies across where wide pages become larger by it, and stays upright for others', () => {
     const widthOf = (shape: number) => layoutSheet(USUAL_HANDOUT, shape).widthPt;
     expect([widthOf(16 / 9), widthOf(0.7)]).toEqual([841.89, 595.28]);
+  });
+
+  it('has columns for words that go on, none wider than is read with ease', () => {
+    for (const { widthPt, heightPt } of Object.values(SHEET_SIZES)) {
+      for (const sheet of [
+        { widthPt, heightPt },
+        { widthPt: heightPt, heightPt: widthPt },
+      ]) {
+        const boxes = [wordsHead(sheet), ...wordColumns(sheet)];
+        boxes.forEach((one, n) => boxes.slice(n + 1).forEach((other) => expect(apart(one, other)).toBe(true)));
+        for (const box of boxes.slice(1)) {
+          expect([within(box, sheet), box.widthPt > 200, box.widthPt <= 420]).toEqual([true, true, true]);
+        }
+      }
+    }
   });
 });

@@ -6,17 +6,19 @@ export const SHEET_SIZES = {
   letter: { widthPt: 612, heightPt: 792 },
 } as const;
 export const HANDOUT_INK = ['with', 'without', 'both'] as const;
-export const HANDOUT_MOMENTS = ['end', 'chapters'] as const;
+export const HANDOUT_MOMENTS = ['end', 'chapters', 'steps'] as const;
+export const HANDOUT_BESIDE = ['nothing', 'lines', 'words'] as const;
 
 /** What a hand-out is to be like. */
 export const handoutSettings = z.object({
-  /** Pages as they end, or the page shown at the end of each chapter. */
+  /** Pages as they end, the page shown at the end of each chapter, or pages before and after each step. */
   moments: z.enum(HANDOUT_MOMENTS),
   /** `both`: a sheet to fill in, and then its answer key. */
   ink: z.enum(HANDOUT_INK),
   perSheet: z.union([z.literal(1), z.literal(2), z.literal(4), z.literal(6)]),
   size: z.enum(['a4', 'letter']),
-  hasNotes: z.boolean(),
+  /** Lines to write on, or what is said meanwhile, where the lesson has captions. */
+  beside: z.enum(HANDOUT_BESIDE),
   hasNumbers: z.boolean(),
   /** A code beside each page that leads to its moment, where the lesson has a link. */
   hasCodes: z.boolean(),
@@ -28,7 +30,7 @@ export const USUAL_HANDOUT: HandoutSettings = {
   ink: 'with',
   perSheet: 1,
   size: 'a4',
-  hasNotes: false,
+  beside: 'nothing',
   hasNumbers: true,
   hasCodes: true,
 };

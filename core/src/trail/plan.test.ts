@@ -396,6 +396,7 @@ describe('a page’s part', () => {
     const { trail } = timelineOf(made);
     expect(pagePartAt(trail, PAGE, 3 * SECOND)).toEqual({ from: 0, to: 6 * SECOND });
     expect(pagePartAt(trail, PAGE, 6 * SECOND)).toEqual({ from: 6 * SECOND, to: 10 * SECOND });
+    expect(pagePartAt(trail, PAGE, -1)).toEqual({ from: 0, to: 6 * SECOND });
   });
 });
 

@@ -1,36 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { InkPoints } from '../ink/points';
-import type { PieceId, TakeId } from '../lesson/ids';
-import type { Mark } from '../lesson/mark';
-import { newStroke } from '../lesson/piece';
-import { base } from '../testing/arbitraries';
+import type { TakeId } from '../lesson/ids';
+import { inkAt, SECOND } from '../testing/timed-ink';
 import { captionParts, captionStretches, spreadScript } from './caption-layout';
 import { cut, quickened, silenced, whole, withStill, type Stretch } from './edit';
 import { programmeLength, type Programme } from './programme';
 import { closing, drawnIn, lengthOf, pausesIn, silentWritingIn, spokenIn } from './quiet';
 import { flatten } from './trail';
 
-const SECOND = 48_000;
 const take = { id: 'take' as TakeId, lengthSamples: 30 * SECOND };
 const inSeconds = (stretches: readonly Stretch[]) =>
   stretches.map(({ fromSamples, toSamples }) => [fromSamples / SECOND, toSamples / SECOND]);
 const at = (from: number, to: number): Stretch => ({ fromSamples: from * SECOND, toSamples: to * SECOND });
 
-const ink = (id: string, from: number, to: number): Mark => ({
-  kind: 'ink',
-  page: base.shown,
-  atSamples: from * SECOND,
-  stroke: newStroke({
-    id: id as PieceId,
-    z: 1,
-    pen: { kind: 'pen', color: '#1f2a44', widthPt: 3 },
-    points: InkPoints.from([0, (to - from) * 1000].map((sinceMs) => ({ xPt: 1, yPt: 1, pressure: 0.5, sinceMs }))),
-  }),
-});
-
 /** Speaks from 1 to 5 and 12 to 20; writes from 4 to 6, and from 14 to 26 in three strokes. */
-const marks = [ink('a', 4, 6), ink('b', 14, 16), ink('c', 21, 23), ink('d', 24, 26)];
+const marks = [inkAt('a', 4, 6), inkAt('b', 14, 16), inkAt('c', 21, 23), inkAt('d', 24, 26)];
 const takes = new Map([[take.id, { ...take, sound: null, marks }]]);
 const speech = () => [at(1, 5), at(12, 20)];
 const programme = [whole(take)];

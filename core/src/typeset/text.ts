@@ -2,7 +2,7 @@ import { storableDrawing, UNITS_PER_EM, type Drawing, type Letter } from '../dra
 import type { TextStyle } from '../lesson/content';
 import { LINE_SHARE } from './line-share';
 import { setLine } from './line';
-import { lettersOf, type SetRun, type Typeface } from './typeface';
+import { lettersOf, type Typeface } from './typeface';
 
 /**
  * Sets text in a font: shaped, kerned, in the direction it is read in, line by line, aligned within its longest line or within the width it is broken at.
@@ -17,8 +17,7 @@ export function setText(
 ): { drawing: Drawing; missing: string[] } {
   const { sizePt } = style;
   const unit = sizePt / UNITS_PER_EM;
-  const most = wrapPt === null ? null : wrapPt / unit;
-  const lines = text.split(/\r\n?|\n/).flatMap((line) => brokenLines(line.replaceAll('\t', '    '), most, face));
+  const lines = linesOf(text, sizePt, wrapPt, face).map((line) => setLine(line, face));
   const widthPt = wrapPt ?? Math.max(sizePt / 2, ...lines.map((line) => line.advance * unit));
   const leading = sizePt * LINE_SHARE;
   // The letters stand in the middle of their line.
@@ -39,9 +38,15 @@ export function setText(
   return { drawing: storableDrawing({ widthPt, heightPt: lines.length * leading, letters, lines: [] }), missing };
 }
 
+/** The lines of a text, broken as {@link setText} breaks them. */
+export function linesOf(text: string, sizePt: number, wrapPt: number | null, face: Typeface): string[] {
+  const most = wrapPt === null ? null : (wrapPt * UNITS_PER_EM) / sizePt;
+  return text.split(/\r\n?|\n/).flatMap((line) => brokenLines(line.replaceAll('\t', '    '), most, face));
+}
+
 /** @param most how wide a line may be, in thousandths of its size */
-function brokenLines(text: string, most: number | null, face: Typeface): SetRun[] {
-  if (most === null) return [setLine(text, face)];
+function brokenLines(text: string, most: number | null, face: Typeface): string[] {
+  if (most === null) return [text];
   const isTooWide = (line: string) => setLine(line.trimEnd(), face).advance > most;
   const lines: string[] = [];
   let line = '';
@@ -64,5 +69,5 @@ function brokenLines(text: string, most: number | null, face: Typeface): SetRun[
       line += letter;
     }
   }
-  return [...lines, line].map((one) => setLine(one, face));
+  return [...lines, line];
 }

@@ -16,6 +16,8 @@ const {
   rows?: number;
   placeholder?: string;
   autofocus?: boolean;
+  /** Nobody who looks on reads it. */
+  isSecret?: boolean;
 }>();
 const text = defineModel<string>({ required: true });
 </script>
@@ -26,12 +28,12 @@ const text = defineModel<string>({ required: true });
     <n-input
       v-model:value="text"
       size="large"
-      :type="rows ? 'textarea' : 'text'"
+      :type="isSecret ? 'password' : rows ? 'textarea' : 'text'"
       :rows="rows"
       :maxlength="most"
       :placeholder="placeholder"
       :autofocus="autofocus"
-      :input-props="{ 'aria-label': name || label, dir: 'auto' }"
+      :input-props="{ 'aria-label': name || label, dir: 'auto', autocomplete: isSecret ? 'off' : undefined }"
     />
   </label>
 </template>

@@ -1,3 +1,4 @@
+import { numberedName } from '@kite-trail/core/formats/numbered-name';
 import { openDB, type DBSchema } from 'idb';
 
 /** A folder of a disk, as a browser hands it out (WICG File System Access); the DOM types do not know its questions yet. */
@@ -79,9 +80,8 @@ const forgetFolder = (): Promise<void> =>
 
 /** A name that nothing in the folder has: `Knots.mp4`, `Knots 2.mp4`, … @throws DOMException where the folder cannot be read */
 async function freeName(folder: FileSystemDirectoryHandle, name: string): Promise<string> {
-  const [, stem, ending] = /^(.*?)(\.[^.]*)?$/.exec(name)!;
   for (let n = 1; ; n++) {
-    const tried = n === 1 ? name : `${stem} ${n}${ending ?? ''}`;
+    const tried = numberedName(name, n);
     try {
       await folder.getFileHandle(tried);
     } catch (error) {

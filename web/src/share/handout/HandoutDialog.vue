@@ -20,12 +20,23 @@ const settings = reactive<HandoutSettings>({ ...handouts.settings });
 const MOMENTS = [
   { value: 'end', label: 'All pages, as they end' },
   { value: 'chapters', label: 'A page for each chapter' },
+  { value: 'steps', label: 'Step by step, as they were written' },
 ] as const;
 const INK = [
   { value: 'with', label: 'With what I wrote' },
   { value: 'without', label: 'To fill in, as I prepared them' },
   { value: 'both', label: 'To fill in, and an answer key' },
 ] as const;
+const hasCaptions = computed(() => lesson.edition.captions.length > 0);
+const beside = computed(() => [
+  { value: 'nothing' as const, label: 'Nothing' },
+  { value: 'lines' as const, label: 'Lines for notes' },
+  {
+    value: 'words' as const,
+    label: `What I say${hasCaptions.value ? '' : ' (once there are captions)'}`,
+    disabled: !hasCaptions.value,
+  },
+]);
 const SIZES = [
   { value: 'a4', label: 'A4' },
   { value: 'letter', label: 'Letter' },
@@ -68,8 +79,8 @@ async function make() {
       </fieldset>
       <fieldset class="wide">
         <legend>Beside them</legend>
+        <radio-field v-model="settings.beside" label="Beside them" :options="beside" />
         <n-checkbox v-model:checked="settings.hasNumbers">Which page it is</n-checkbox>
-        <n-checkbox v-model:checked="settings.hasNotes">Lines for notes</n-checkbox>
         <n-checkbox v-model:checked="settings.hasCodes">
           A code that leads to its moment{{ lesson.document!.link ? '' : ' (once there is a watch link)' }}
         </n-checkbox>

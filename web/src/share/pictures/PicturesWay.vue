@@ -2,6 +2,7 @@
 import { encodePayload } from '@kite-trail/core/formats/payload';
 import { IconCopy, IconPhoto } from '@tabler/icons-vue';
 import { sceneOf, shownPage, type PageState } from '@kite-trail/core/lesson/scene';
+import { stepPages } from '@kite-trail/core/trail/steps';
 import { still } from '@kite-trail/core/trail/timeline';
 import { NButton, NCheckbox } from 'naive-ui';
 import { computed, ref } from 'vue';
@@ -49,7 +50,7 @@ const options = computed<PictureOptions>(() => ({
 function taskOf(states: readonly PageState[], as: PictureOptions): PagesToPicture {
   const { id, title } = lesson.document!;
   const payload = encodePayload({ base: sceneOf(states), trail: { lengthSamples: 0, marks: [] } });
-  return { ...as, lesson: id, title, payload };
+  return { ...as, lesson: id, title, payload, at: null };
 }
 
 /** The page that is shown, as it is at the playhead. */
@@ -74,7 +75,17 @@ const savePage = () =>
 const saveAll = () =>
   attempt(async () => {
     const name = fileNameOf(lesson.document!.title, ', pages.zip');
-    makings.add(picturesWork(PICTURES, name, taskOf(desk.scene!.pages, options.value)));
+    makings.add(picturesWork(PICTURES, name, taskOf(desk.scene!.pages, options.value), 'zip'));
+  });
+/** How the pages came about, step by step, in one picture. */
+const saveSteps = () =>
+  attempt(async () => {
+    const { id, title } = lesson.document!;
+    const timeline = lesson.timeline!;
+    const at = stepPages(timeline.trail);
+    if (at.length === 0) throw new Error('Nothing was written while this lesson was recorded: there are no steps.');
+    const task = { ...options.value, lesson: id, title, payload: encodePayload(timeline), at };
+    makings.add(picturesWork(PICTURES, fileNameOf(title, `, steps.${kind.value}`), task, 'sheet'));
   });
 /** Safari takes what is promised at the touch, and nothing later. */
 const copy = () =>
@@ -94,6 +105,7 @@ const copy = () =>
       <n-button :disabled="isBusy" @click="savePage">Save this page</n-button>
       <n-button @click="saveAll">Save all pages</n-button>
     </div>
+    <n-button v-if="lesson.lengthSamples > 0" @click="saveSteps">Save the steps on one sheet</n-button>
     <n-button :disabled="isBusy" @click="copy">
       <template #icon><icon-copy /></template>Copy this page
     </n-button>

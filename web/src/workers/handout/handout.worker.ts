@@ -7,26 +7,30 @@ import {
   type PDFPage,
   type PDFRef,
 } from '@cantoo/pdf-lib';
-import { decodePayload } from '@kite-trail/core/formats/payload';
-import { layoutSheet, type BoxPt, type Cell } from '@kite-trail/core/handout/layout';
+import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
+import { layoutSheet, wordColumns, wordsHead, type BoxPt, type Cell } from '@kite-trail/core/handout/layout';
 import type { HandoutSettings } from '@kite-trail/core/handout/settings';
 import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import { paintPage } from '@kite-trail/core/paint/painter';
 import { PdfSurface } from '@kite-trail/core/paint/vector/pdf-surface';
+import { pageAt, type PageAt } from '@kite-trail/core/trail/page-at';
 import { expose } from 'comlink';
 import QRCode from 'qrcode';
 import { Gate } from '../gate';
 import { EmbeddedImages } from './embedded-images';
 import { addLinks, linksOf, placed, type WebLink } from './links';
 import { addOutline, type Bookmark } from './outline';
+import { brokenInto, linesWithin, pageOfLines } from './set-words';
 import { typedText } from './typed-text';
 
 /** A page of the hand-out, in the order in which they are handed out. */
 export interface HandoutPage {
   /** What it is, below it. */
   label: string;
+  /** What is said meanwhile. */
+  words: string;
   /** Where its moment can be watched; `null` where it cannot. */
   address: string | null;
   /** A bookmark leads to the sheet it is on; `null` where none does. */
@@ -41,8 +45,9 @@ export interface Handout {
   /** A language tag (BCP 47), or nothing. */
   language: string;
   settings: HandoutSettings;
-  /** The pages as they are to be seen: a payload (`core/formats/payload`). */
+  /** The pages as they are to be seen, or the trail in which `at` finds them: a payload (`core/formats/payload`). */
   payload: Uint8Array;
+  at: readonly PageAt[] | null;
   pages: readonly HandoutPage[];
 }
 
@@ -59,6 +64,7 @@ const FONT = 'F0';
 const HAIRLINE = '0.82 0.8 0.75 RG 0.5 w';
 const NOTE_LINE_PT = 22;
 const LABEL_SIZE_PT = 9;
+const WORDS_SIZE_PT = 10;
 const CODE_BORDER = 2;
 
 const gate = new Gate();
@@ -70,30 +76,51 @@ const handout = {
 
   /** @param onDone hears how much is done, from 0 to 1 @throws Error with a message for the teacher */
   async make(task: Handout, onDone: (done: number) => void): Promise<Blob> {
-    const { title, language, settings, payload, pages } = task;
-    const states = decodePayload(payload).base.pages;
+    const { title, language, settings } = task;
+    const { states, pages } = pagesThere(task);
     const document = await PDFDocument.create();
     document.setTitle(title, { showInWindowTitleBar: true });
     document.setProducer('Kite Trail');
     document.setCreator('Kite Trail');
     if (language) document.setLanguage(language);
     const font = await document.embedFont(StandardFonts.Helvetica);
-    const letters = new Set(font.getCharacterSet());
     const images = new EmbeddedImages(document, task.lesson);
     const aspect = Math.max(...states.map(({ page }) => page.widthPt / page.heightPt));
     const bookmarks: Bookmark[] = [];
     for (const onSheet of sheetsOf(pages, settings.perSheet)) {
       const layout = layoutSheet(settings, settings.perSheet === 1 ? aspectOf(states[onSheet[0]]) : aspect);
       const page = document.addPage([layout.widthPt, layout.heightPt]);
-      const sheet = new Sheet(document, page, font, letters);
+      const sheet = new Sheet(document, page, font);
+      const draw = (state: PageState) => drawn(document, state, images, font);
+      const left: { label: string; words: string }[] = [];
       for (const [n, at] of onSheet.entries()) {
         await gate.passed();
-        sheet.put(await drawn(document, states[at], images, font), layout.cells[n], pages[at]);
-        const { bookmark } = pages[at];
+        const [cell, { label, words, address, bookmark }] = [layout.cells[n], pages[at]];
+        sheet.put(await draw(states[at]), cell, address);
+        if (cell.label) sheet.place(await draw(await labelOf(label, cell.label)), cell.label);
+        if (cell.beside && settings.beside === 'lines') sheet.rule(cell.beside);
+        if (cell.beside && settings.beside === 'words') {
+          const { here, rest } = await fitting(words, cell.beside);
+          if (here.length > 0) sheet.place(await draw(await pageOfLines(here, WORDS_SIZE_PT)), cell.beside);
+          if (rest) left.push({ label, words: rest });
+        }
         if (bookmark !== null) bookmarks.push({ title: bookmark, page: page.ref });
         onDone((at + 1) / states.length);
       }
       sheet.finish();
+      for (const { label, words } of left) {
+        for (let rest = words; rest !== '';) {
+          const next = new Sheet(document, document.addPage([layout.widthPt, layout.heightPt]), font);
+          const head = wordsHead(layout);
+          next.place(await draw(await labelOf(`${label}, continued`, head)), head);
+          for (const column of wordColumns(layout)) {
+            const found = await fitting(rest, column);
+            if (found.here.length > 0) next.place(await draw(await pageOfLines(found.here, WORDS_SIZE_PT)), column);
+            rest = found.rest;
+          }
+          next.finish();
+        }
+      }
     }
     addOutline(document, bookmarks);
     const bytes = await document.save();
@@ -101,6 +128,28 @@ const handout = {
   },
 };
 export type HandoutWorker = typeof handout;
+
+/** Pages with what they look like; those that are not there at their moment are left out. */
+function pagesThere({ payload, at, pages }: Handout): { states: readonly PageState[]; pages: readonly HandoutPage[] } {
+  const decoded = decodePayload(payload);
+  if (!at) return { states: decoded.base.pages, pages };
+  const timeline = timelineOf(decoded);
+  const states = at.map((one) => pageAt(timeline, one));
+  return { states: states.filter((one) => one !== undefined), pages: pages.filter((_, n) => states[n] !== undefined) };
+}
+
+/** What of a text a box has room for, line by line, and the rest of it. */
+async function fitting(text: string, { widthPt, heightPt }: BoxPt): Promise<{ here: string[]; rest: string }> {
+  const lines = await brokenInto(text, WORDS_SIZE_PT, widthPt);
+  const room = linesWithin(WORDS_SIZE_PT, heightPt);
+  return { here: lines.slice(0, room), rest: lines.slice(room).join(' ') };
+}
+
+/** A label is one line: of a longer one, the beginning. */
+async function labelOf(label: string, { widthPt }: BoxPt): Promise<PageState> {
+  const lines = await brokenInto(label, LABEL_SIZE_PT, widthPt);
+  return pageOfLines(lines.slice(0, 1), LABEL_SIZE_PT);
+}
 
 /** Which pages lie on which sheet, by their numbers. */
 function sheetsOf(pages: readonly HandoutPage[], perSheet: number): number[][] {
@@ -183,18 +232,16 @@ class Sheet {
     private readonly document: PDFDocument,
     private readonly sheet: PDFPage,
     private readonly font: PDFFont,
-    private readonly letters: ReadonlySet<number>,
   ) {}
 
-  put(page: Drawn, cell: Cell, { label, address }: HandoutPage): void {
-    const name = `P${this.forms.size}`;
-    this.forms.set(name, page.ref);
+  /** Puts a page where it is to lie, with a line around it and a code that leads to its moment. */
+  put(page: Drawn, cell: Cell, address: string | null): void {
     const scale = Math.min(cell.page.widthPt / page.widthPt, cell.page.heightPt / page.heightPt);
     const [width, height] = [page.widthPt * scale, page.heightPt * scale];
     const left = cell.page.leftPt + (cell.page.widthPt - width) / 2;
     const bottom = this.up(cell.page.topPt + height);
     const matrix = [scale, 0, 0, scale, left, bottom];
-    this.lines.push('q', `${matrix.map((value) => value.toFixed(5)).join(' ')} cm`, `/${name} Do`, 'Q');
+    this.show(page, matrix);
     this.lines.push(
       `q ${HAIRLINE} ${left.toFixed(2)} ${bottom.toFixed(2)} ${width.toFixed(2)} ${height.toFixed(2)} re S Q`,
     );
@@ -203,9 +250,18 @@ class Sheet {
       this.sheet,
       page.links.map((link) => ({ ...link, rect: placed(link.rect, matrix) })),
     );
-    if (cell.notes) this.rule(cell.notes);
-    if (cell.label) this.write(label, cell.label);
     if (cell.code && address) this.code(address, cell.code);
+  }
+
+  /** Puts words at the upper left corner of a box, as large as they are. */
+  place(words: Drawn, { leftPt, topPt }: BoxPt): void {
+    this.show(words, [1, 0, 0, 1, leftPt, this.up(topPt + words.heightPt)]);
+  }
+
+  private show({ ref }: Drawn, matrix: readonly number[]): void {
+    const name = `P${this.forms.size}`;
+    this.forms.set(name, ref);
+    this.lines.push('q', `${matrix.map((value) => value.toFixed(5)).join(' ')} cm`, `/${name} Do`, 'Q');
   }
 
   finish(): void {
@@ -219,20 +275,12 @@ class Sheet {
     return this.sheet.getHeight() - topPt;
   }
 
-  private rule({ leftPt, topPt, widthPt, heightPt }: BoxPt): void {
+  /** Lines to write on. */
+  rule({ leftPt, topPt, widthPt, heightPt }: BoxPt): void {
     for (let y = topPt + NOTE_LINE_PT; y <= topPt + heightPt; y += NOTE_LINE_PT) {
       const at = this.up(y).toFixed(2);
       this.lines.push(`q ${HAIRLINE} ${leftPt.toFixed(2)} ${at} m ${(leftPt + widthPt).toFixed(2)} ${at} l S Q`);
     }
-  }
-
-  /** Letters that the font has not are left out: it is one that every reader has. */
-  private write(text: string, { leftPt, topPt }: BoxPt): void {
-    const shown = [...text].filter((letter) => this.letters.has(letter.codePointAt(0)!)).join('');
-    const at = `${leftPt.toFixed(2)} ${this.up(topPt + LABEL_SIZE_PT).toFixed(2)}`;
-    this.lines.push(
-      `BT 0.3 0.34 0.44 rg /${FONT} ${LABEL_SIZE_PT} Tf 1 0 0 1 ${at} Tm ${this.font.encodeText(shown).toString()} Tj ET`,
-    );
   }
 
   /** A code that leads to an address (ISO/IEC 18004), with the address as a link upon it. */

@@ -1,5 +1,6 @@
 import { frameMatrix } from '@kite-trail/core/lesson/frame';
 import type { Piece } from '@kite-trail/core/lesson/piece';
+import { LINE_SHARE } from '@kite-trail/core/typeset/line-share';
 import { textOf } from '@kite-trail/core/search/typed';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 
@@ -17,14 +18,12 @@ function typedIn(piece: Piece): Typed[] {
   const sizePt = piece.kind === 'text' ? piece.content.style.sizePt : (piece.content.label?.style.sizePt ?? 0);
   const [a, b, c, d, e, f] = frameMatrix(frame);
   const lines = textOf(piece).split('\n');
-  const first = piece.kind === 'text' ? -frame.heightPt / 2 + sizePt : (1 - lines.length / 2) * LINE_HEIGHT * sizePt;
+  const first = piece.kind === 'text' ? -frame.heightPt / 2 + sizePt : (1 - lines.length / 2) * LINE_SHARE * sizePt;
   return lines.map((text, n) => {
-    const [x, y] = [-frame.widthPt / 2, first + LINE_HEIGHT * n * sizePt];
+    const [x, y] = [-frame.widthPt / 2, first + LINE_SHARE * n * sizePt];
     return { text, sizePt, matrix: [a, b, -c, -d, a * x + c * y + e, b * x + d * y + f] };
   });
 }
-
-const LINE_HEIGHT = 1.3;
 
 /** The letters that every PDF reader has (WinAnsi, as far as it is Latin 1). */
 const PLAIN = /^[\x20-\x7e\xa0-\xff]*$/;
