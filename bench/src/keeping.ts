@@ -11,10 +11,12 @@ import { openElsewhere } from '@kite-trail/e2e/support/lessons';
 import type { School } from '@kite-trail/e2e/support/school';
 import { rounded } from './figures';
 import { keepLongLesson } from './long-lesson';
+import { madeLesson } from './made-lesson';
 
 const PAGE_SECONDS = 600;
+const HANDOUT = { pages: 200, strokesEach: 60 };
 
-/** Takes an hour's lesson out as an archive, and ten minutes of it as an offline page. */
+/** Takes an hour's lesson out as an archive, and ten minutes of it as an offline page; prints a lesson of 200 pages. */
 export async function benchKeeping(school: School): Promise<Record<string, number>> {
   const { id } = await keepLongLesson(school);
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-bench-'));
@@ -40,8 +42,16 @@ export async function benchKeeping(school: School): Promise<Record<string, numbe
   const made = () => readdirSync(folder).find((name) => name.endsWith('.html'));
   while (!made()) await pause(100);
   const pageBytes = statSync(join(folder, made()!)).size;
+  const printed = await madeLesson(teacher, 'Two hundred pages', HANDOUT.pages, HANDOUT.strokesEach);
+  await teacher.page.goto(`${school.url}/lesson/${printed.id}/share`);
+  await teacher.find('button', 'Make a hand-out');
+  const printedFromMs = performance.now();
+  await teacher.press('Make a hand-out');
+  await teacher.page.waitForSelector('a[download$=".pdf"]', { timeout: 10 * 60_000 });
+  const handoutSeconds = (performance.now() - printedFromMs) / 1000;
   await browser.close();
   return {
+    pdf_handout_200_pages_s: rounded(handoutSeconds),
     archive_60min_s: rounded(archiveSeconds),
     archive_60min_mb: rounded(archiveBytes / 1e6),
     offline_page_10min_mb: rounded(pageBytes / 1e6),

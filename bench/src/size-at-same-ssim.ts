@@ -21,19 +21,18 @@ const [BEST_CRF, WORST_CRF] = [10, 45];
 const IN_OUR_COLOURS = 'scale=out_color_matrix=bt709:out_range=tv,format=yuv420p';
 
 /**
- * How large a film's pictures are, compared with x264's (preset medium, one key frame every five seconds as ours) when those are as
- * much like the painted frames: SSIM of Wang, Bovik, Sheikh and Simoncelli (2004), as ffmpeg's filter computes it.
+ * How large a film's pictures are, compared with x264's (one key frame every five seconds as ours) when those are as much like the
+ * painted frames: SSIM of Wang, Bovik, Sheikh and Simoncelli (2004), as ffmpeg's filter computes it.
+ * @param painted every frame as `paintFrames` keeps it
  */
-export async function sizeAtSameSsim(file: string, timeline: Timeline, folder: string): Promise<number> {
-  const painted = join(folder, 'painted.mkv');
-  await paint(timeline, painted);
+export function sizeAtSameSsim(file: string, painted: string, folder: string, preset: 'ultrafast' | 'medium'): number {
   const ours = ssimOf(file, painted);
   let best = { difference: Infinity, bytes: 0 };
   let [low, high] = [BEST_CRF, WORST_CRF];
   while (low <= high) {
     const crf = Math.floor((low + high) / 2);
-    const other = join(folder, `x264-${crf}.mp4`);
-    const coded = ['-c:v', 'libx264', '-preset', 'medium', '-crf', String(crf), '-g', String(5 * FRAMES_PER_SECOND)];
+    const other = join(folder, `x264-${preset}-${crf}.mp4`);
+    const coded = ['-c:v', 'libx264', '-preset', preset, '-crf', String(crf), '-g', String(5 * FRAMES_PER_SECOND)];
     execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', painted, ...coded, other]);
     const ssim = ssimOf(other, painted);
     const difference = Math.abs(ssim - ours);
@@ -48,7 +47,7 @@ export async function sizeAtSameSsim(file: string, timeline: Timeline, folder: s
 }
 
 /** Every frame as it is painted, kept without loss. */
-async function paint(timeline: Timeline, file: string): Promise<void> {
+export async function paintFrames(timeline: Timeline, file: string): Promise<void> {
   const size = `${SIZE.widthPx}x${SIZE.heightPx}`;
   const input = ['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', size, '-r', String(FRAMES_PER_SECOND), '-i', '-'];
   const output = ['-vf', IN_OUR_COLOURS, '-c:v', 'ffv1', file];

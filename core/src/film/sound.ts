@@ -7,7 +7,7 @@ export const SOUND_BITS_PER_SECOND: Record<SoundCodec, number> = {
   // than one.
   aac: 64_000,
   // For files that hold all within them as text, a third larger than it is. Opus would be clearer, but not every phone plays it.
-  'aac-light': 48_000,
+  'aac-light': 44_000,
   // As clear with fewer.
   opus: 48_000,
   'pcm-s16': 16 * 48_000,

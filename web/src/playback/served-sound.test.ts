@@ -77,7 +77,7 @@ describe('the sound of a link or a film', () => {
     expect([await again.text(), again.type, ceilings.length]).toEqual(['sound 1', 'audio/mp4', 1]);
   });
 
-  it('is made by whoever still wants it when the first gives it up', async () => {
+  it('goes on for whoever still wants it when the first gives it up', async () => {
     const abort = new AbortController();
     const first = soundFileOf(sound('given up'), 'opus', { signal: abort.signal });
     await vi.waitFor(() => expect(begun).toHaveLength(1));
@@ -85,9 +85,21 @@ describe('the sound of a link or a film', () => {
     await turn();
     abort.abort(new DOMException('It was given up.', 'AbortError'));
     await expect(first).rejects.toThrow('It was given up.');
+    expect(begun).toHaveLength(1);
+    begun[0].finish();
+    expect(await (await second).text()).toBe('sound 1');
+  });
+
+  it('is given up with the last who wanted it, and made anew for whoever wants it then', async () => {
+    const aborts = [new AbortController(), new AbortController()];
+    const both = aborts.map(({ signal }) => soundFileOf(sound('given up by all'), 'opus', { signal }));
+    await vi.waitFor(() => expect(begun).toHaveLength(1));
+    for (const abort of aborts) abort.abort(new DOMException('It was given up.', 'AbortError'));
+    for (const one of both) await expect(one).rejects.toThrow('It was given up.');
+    const later = soundFileOf(sound('given up by all'), 'opus', {});
     await vi.waitFor(() => expect(begun).toHaveLength(2));
     begun[1].finish();
-    expect(await (await second).text()).toBe('sound 2');
+    expect(await (await later).text()).toBe('sound 2');
   });
 
   it('is another where another is asked for', async () => {

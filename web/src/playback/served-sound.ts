@@ -2,12 +2,13 @@ import { SOUND_TYPES, type SoundCodec } from '@kite-trail/core/film/sound';
 import { HIGHEST_PEAK_DBTP, hottestOf, type Mastering } from '@kite-trail/core/sound/mastering';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { proxy, type Remote } from 'comlink';
+import { SharedMaking } from './shared-making';
 import { privateFile, privateNames, removePrivate, wholePrivateFile, type PrivatePath } from '../workers/private-files';
 import type { SoundTask } from '../workers/sound/programme-sound';
 import type { SoundWorker } from '../workers/sound/sound.worker';
 import SoundFileWorker from '../workers/sound/sound.worker?worker';
 import type { SoundSources } from '../workers/sound/take-sound-reader';
-import { aborted, type Told } from '../workers/told';
+import type { Told } from '../workers/told';
 import { withWorker } from '../workers/with-worker';
 
 /** A programme with its voices, and how it is mastered under a ceiling; the usual one where none is given. */
@@ -35,7 +36,7 @@ const KEPT_FOR_MS = 24 * 60 * 60 * 1000;
 type PackedCodec = Exclude<SoundCodec, 'pcm-s16'>;
 
 /** Sounds that are being made. */
-const going = new Map<string, Promise<Blob>>();
+const going = new Map<string, SharedMaking>();
 
 /** The ceiling that is lower by what a peak, once it is encoded and decoded, is too high. */
 const lowered = (ceilingDb: number, peakDb: number): number => ceilingDb - (peakDb - HIGHEST_PEAK_DBTP + MARGIN_DB);
@@ -67,22 +68,23 @@ async function servedMastering(
 export async function soundFileOf(sound: ServedSound, codec: PackedCodec, told: Told): Promise<Blob> {
   const path: PrivatePath = [FOLDER, `${await nameOf(sound)}.${codec}`];
   const key = `${codec} ${sound.alike}`;
-  for (;;) {
+  if (!going.has(key)) {
     const kept = await wholePrivateFile(path);
     if (kept) return kept.slice(0, kept.size, SOUND_TYPES[codec]);
-    const other = going.get(key);
-    if (!other) break;
-    // Whoever makes it may give it up.
-    await Promise.race([other.catch(() => {}), aborted(told.signal)]);
   }
-  const making = makingSound(told, (worker, onDone) => checkedSound(worker, sound, codec, path, onDone));
-  going.set(key, making);
-  try {
-    return await making;
-  } finally {
-    going.delete(key);
-    void makeRoom();
+  let making = going.get(key);
+  if (!making) {
+    const begun = new SharedMaking((shared) =>
+      makingSound(shared, (worker, onDone) => checkedSound(worker, sound, codec, path, onDone)),
+    );
+    going.set(key, begun);
+    begun.onOver(() => {
+      if (going.get(key) === begun) going.delete(key);
+      void makeRoom();
+    });
+    making = begun;
   }
+  return making.wantedBy(told);
 }
 
 /**
