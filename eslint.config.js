@@ -22,7 +22,7 @@ const TOOLS = [
   'workers',
 ];
 const STATE = ['app/outbox', 'app/session'];
-const LESSON = ['lesson', 'making', ...TOOLS, ...STATE, 'controls'];
+const LESSON = ['lesson', 'making', 'drives', ...TOOLS, ...STATE, 'controls'];
 const PAGE = ['board', 'pages', 'bring-in', 'trail', ...LESSON];
 const STEP = ['page-bar', ...PAGE];
 const ROOMS = {
@@ -41,7 +41,8 @@ const ROOMS = {
   // The student's page knows nothing of the teacher's.
   watch: ['playback', 'pictures', 'look', 'device'],
   account: ['app/session', 'app/outbox', 'controls', 'device', 'look', 'server'],
-  making: [...TOOLS, 'controls'],
+  drives: ['controls', 'device', 'look', 'server'],
+  making: [...TOOLS, 'controls', 'drives'],
   home: [
     ...STATE,
     'making',

@@ -5,9 +5,10 @@ import { hasTeachers } from '@kite-trail/server/accounts/accounts';
 import { ROOT } from '@kite-trail/server/place';
 import { Mailbox } from './mailbox/mailbox';
 import { showMailbox } from './mailbox/mailbox-page';
+import { StandInDrive } from './drive/stand-in';
 import { StandInAccounts } from './school-accounts/stand-in';
 import { ACCOUNTS } from './school-accounts/people';
-import { DEMO_TEACHER } from './teachers';
+import { DEMO_TEACHER, DRIVE_USERS } from './teachers';
 
 /** Loads the demo data where there is none yet, then starts the server and says how to sign in. */
 process.env.DATA_DIR ??= join(ROOT, 'data', 'demo');
@@ -36,6 +37,11 @@ process.env.OIDC_ISSUER ??= accounts.issuer;
 process.env.OIDC_CLIENT_ID ??= accounts.clientId;
 process.env.OIDC_CLIENT_SECRET ??= accounts.clientSecret;
 process.env.OIDC_NAME ??= 'Sandhaven’s accounts';
+const drive = await StandInDrive.open(join(process.env.DATA_DIR, 'drive'), DRIVE_USERS, PORT + 3);
+process.env.DRIVES ??= `Boat house = ${drive.address}`;
+console.log(
+  `The stand-in drive is at ${drive.address}; it knows ${DRIVE_USERS[0].userName} with ${DRIVE_USERS[0].password}`,
+);
 await import('@kite-trail/server/main');
 console.log(
   `${isNew ? 'The demo data is loaded. ' : ''}Sign in as ${DEMO_TEACHER.email} with ${DEMO_TEACHER.password}`,

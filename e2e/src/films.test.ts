@@ -186,6 +186,23 @@ describe('the queue', () => {
   });
 });
 
+describe('a page that is left while a film is made', () => {
+  it('takes nothing along: the next one is there, and goes on with it', async () => {
+    await teacher.page.goto(address);
+    await wanting('whole');
+    await teacher.choose('Size', '1080');
+    await teacher.press('Make this video');
+    // What is loaded anew ends the page at whatever its encoders are about; four in five of them took the tab along.
+    for (const place of ['/', address, '/catalogue', address, '/', address]) {
+      await teacher.sees('Making 1 file');
+      await teacher.page.goto(new URL(place, address).href);
+    }
+    const name = `${COMPASS}.mp4`;
+    await teacher.find('link', `Save ${name}`);
+    await teacher.press(`Put ${name} away`);
+  });
+});
+
 describe('a device that has no room left', () => {
   it('shares all the same, says why there is no film, and makes it when there is room', async () => {
     await teacher.page.goto(address);

@@ -12,6 +12,8 @@ import { assetRoutes } from './assets/routes';
 import { binRoutes } from './bin/routes';
 import { catalogueRoutes } from './catalogue/routes';
 import { classRoutes } from './classes/routes';
+import { driveRoutes } from './drives/routes';
+import type { SchoolDrives } from './drives/school-drives';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
 import { limitGuesses, limitLinks, limitPasscodes, limitQuestions, limitReports, type Forgiven } from './http/limits';
@@ -54,6 +56,8 @@ export interface AppOptions {
   delivery?: Delivery | null;
   /** By which teachers may sign in; `null` where the school has none. */
   accounts?: SchoolAccounts | null;
+  /** Where teachers may put what they make; `null` where the school has none. */
+  drives?: SchoolDrives | null;
   /** Mistakes at signing in. */
   forgiven?: Forgiven;
   /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
@@ -66,7 +70,8 @@ export function allRoutes({
   freeBytes = async () => null,
   delivery = null,
   accounts = null,
-}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts'>): Route[] {
+  drives = null,
+}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts' | 'drives'>): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
@@ -88,6 +93,7 @@ export function allRoutes({
     ...publishingRoutes(),
     ...linkRoutes(),
     ...mailRoutes(delivery),
+    ...driveRoutes(drives),
     ...insightRoutes(),
     ...questionRoutes(),
     ...catalogueRoutes(),

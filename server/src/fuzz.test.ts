@@ -8,6 +8,8 @@ import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SetUpCode } from './accounts/set-up';
 import { allRoutes } from './app';
+import { keepAccount } from './drives/accounts';
+import { KEY_BYTES, Seal } from './drives/seal';
 import { TABLES } from './database/move';
 import type { LinkRow, TeacherRow } from './database/rows';
 import {
@@ -39,14 +41,24 @@ const params: Record<string, string> = {
   version: 'version-0001',
   id: 'x',
   question: 'q',
+  drive: 'boats',
+  sending: 'film-to-nobodys-drive',
+};
+/** Nobody listens there. */
+const DRIVES = {
+  all: [{ id: 'boats', name: 'Boats', address: 'http://localhost:9/' }],
+  seal: new Seal(Buffer.alloc(KEY_BYTES)),
 };
 /** What a page would send, by route: it is changed here and there. */
 const bodies: Record<string, unknown> = {};
 
 beforeAll(async () => {
-  server = await startTestServer({ forgiven: { account: 1e6, address: 1e6 } });
+  server = await startTestServer({ forgiven: { account: 1e6, address: 1e6 }, drives: DRIVES });
   owner = await server.signedIn('owner@example.org', { isKeeper: true });
-  params.teacher = (await server.db<TeacherRow>('teachers').first())!.id;
+  const teacher = (await server.db<TeacherRow>('teachers').first())!.id;
+  params.teacher = teacher;
+  const driveAccount = { userName: 'ada', password: 'cleat-hitch' };
+  await keepAccount(server.db, DRIVES, teacher, DRIVES.all[0], driveAccount);
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
   const crew = { name: 'Crew', color: 'sea' };
@@ -75,6 +87,8 @@ beforeAll(async () => {
     'post /tickets/resetting': { password: 'harbour-light-9', code: 'x' },
     'put /account': { ...account, password: 'not-the-one-it-is' },
     'put /teachers/:teacher': { isKeeper: true, isShutOut: false },
+    'put /drives/:drive/account': driveAccount,
+    'post /drives/:drive/sendings': { path: ['Films'], name: 'Knots.mp4', sizeBytes: 10 },
     'post /lessons': { title: 'Bends', classes: [] },
     'post /archives/wanted': { lesson: lesson.id, assets: [params.asset] },
     'post /archives/lessons': { lesson: archived, isCopy: true, classes: [params.class] },
@@ -214,7 +228,7 @@ const EXCLUDED = [
   'delete /templates/:template',
   'get /lessons/:lesson/news',
 ];
-const routes = allRoutes({ setUp: SetUpCode.make() })
+const routes = allRoutes({ setUp: SetUpCode.make(), drives: DRIVES })
   .map(({ method, path }) => ({ method, path, name: `${method} ${path}` }))
   .filter(({ name }) => !EXCLUDED.includes(name));
 

@@ -7,6 +7,8 @@ import { hasTeachers } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import { openDatabase } from './database/open';
+import { readDrives } from './drives/school-drives';
+import { KEY_BYTES, Seal } from './drives/seal';
 import { Delivery } from './mail/delivery';
 import { smtpPost } from './mail/post';
 import { ROOT } from './place';
@@ -29,6 +31,7 @@ const { OIDC_ISSUER, OIDC_CLIENT_ID = '', OIDC_CLIENT_SECRET = '', OIDC_NAME = '
 const accounts = OIDC_ISSUER
   ? openIdAccounts({ name: OIDC_NAME, issuer: OIDC_ISSUER, clientId: OIDC_CLIENT_ID, clientSecret: OIDC_CLIENT_SECRET })
   : null;
+const { DRIVES } = process.env;
 const setUp = SetUpCode.make();
 const app = createApp({
   db,
@@ -42,7 +45,8 @@ const app = createApp({
   freeBytes,
   delivery,
   accounts,
-  sessionSecret: secret(),
+  sessionSecret: keptSecret('session-secret'),
+  drives: DRIVES ? { all: readDrives(DRIVES), seal: new Seal(Buffer.from(keptSecret('drive-key'), 'hex')) } : null,
   webFolder: join(ROOT, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,
 });
@@ -78,9 +82,9 @@ async function freeBytes(): Promise<number | null> {
   return bavail * bsize;
 }
 
-/** Signs the session cookies; made once and kept with the data. */
-function secret(): string {
-  const file = join(dataFolder, 'session-secret');
-  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 });
+/** What signs the session cookies, and what seals passwords of drives: each made once and kept beside the database. */
+function keptSecret(name: string): string {
+  const file = join(dataFolder, name);
+  if (!existsSync(file)) writeFileSync(file, randomBytes(KEY_BYTES).toString('hex'), { mode: 0o600 });
   return readFileSync(file, 'utf8');
 }

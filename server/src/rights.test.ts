@@ -3,9 +3,12 @@ import type { Template } from '@kite-trail/core/contract/template';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SetUpCode } from './accounts/set-up';
 import { allRoutes } from './app';
+import { KEY_BYTES, Seal } from './drives/seal';
 import type { SchoolAccounts } from './school-accounts/provider';
 import type { LinkRow, TeacherRow } from './database/rows';
 import { addFile, assetIdOf, json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
+
+const DRIVES = { all: [], seal: new Seal(Buffer.alloc(KEY_BYTES)) };
 
 let server: TestServer;
 let owner: Caller;
@@ -19,10 +22,12 @@ const params: Record<string, string> = {
   id: 'x',
   question: 'q',
   mail: 'letter-to-nobody-here',
+  drive: 'boats',
+  sending: 'film-to-nobodys-drive',
 };
 
 beforeAll(async () => {
-  server = await startTestServer();
+  server = await startTestServer({ drives: DRIVES });
   owner = await server.signedIn('owner@example.org', { isKeeper: true });
   other = await server.signedIn('other@example.org');
   stranger = server.caller();
@@ -50,7 +55,7 @@ afterAll(() => server.close());
 
 const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
 const PUBLICATION = '/watch/:token/publications/:publication';
-const everyRoute = allRoutes({ setUp: SetUpCode.make(), accounts: {} as SchoolAccounts });
+const everyRoute = allRoutes({ setUp: SetUpCode.make(), accounts: {} as SchoolAccounts, drives: DRIVES });
 const guarded = everyRoute.filter((route) => /teacher|keeper|owner/.test(route.right));
 
 describe('every route that asks for a right', () => {

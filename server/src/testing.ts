@@ -22,6 +22,7 @@ import { addTeacher } from './accounts/accounts';
 import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import type { Forgiven } from './http/limits';
+import type { SchoolDrives } from './drives/school-drives';
 import { Delivery } from './mail/delivery';
 import type { Post } from './mail/post';
 import { openDatabase } from './database/open';
@@ -78,6 +79,7 @@ interface Start {
   /** Takes letters. */
   post?: Post;
   accounts?: SchoolAccounts;
+  drives?: SchoolDrives;
 }
 
 /** Does the same jobs where the tests are. */
@@ -98,6 +100,7 @@ export async function startTestServer({
   forgiven,
   post,
   accounts,
+  drives,
 }: Start = {}): Promise<TestServer> {
   const folder = mkdtempSync(join(tmpdir(), 'kite-trail-'));
   const empty = () => (isOnPostgres ? newPostgresDatabase() : join(folder, 'test.sqlite'));
@@ -119,6 +122,7 @@ export async function startTestServer({
     setUp,
     delivery,
     accounts,
+    drives,
     trustedProxies,
     forgiven: forgiven ?? { account: 5, address: 20 },
   });

@@ -39,6 +39,7 @@ export const TABLES = {
   mails: ['id'],
   lesson_colleagues: ['lesson_id', 'teacher_id'],
   identities: ['issuer', 'subject'],
+  drive_accounts: ['teacher_id', 'drive'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

@@ -18,6 +18,7 @@ import * as fourteenth from './fourteenth-migration';
 import * as fifteenth from './fifteenth-migration';
 import * as sixteenth from './sixteenth-migration';
 import * as seventeenth from './seventeenth-migration';
+import * as eighteenth from './eighteenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -37,6 +38,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '015-fifteenth': fifteenth,
   '016-sixteenth': sixteenth,
   '017-seventeenth': seventeenth,
+  '018-eighteenth': eighteenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -372,6 +372,16 @@ export interface QuestionRow {
   answer_lesson: LessonId | null;
 }
 
+/** By what a school's drive knows a teacher. */
+export interface DriveAccountRow {
+  teacher_id: TeacherId;
+  drive: string;
+  user_name: string;
+  /** By the school's own key (`drives/seal`). */
+  sealed_password: Buffer;
+  since: string;
+}
+
 /** The answer to a request that may come again. */
 export interface KeptAnswerRow {
   teacher_id: TeacherId;

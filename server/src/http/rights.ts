@@ -1,3 +1,4 @@
+import { driveId } from '@kite-trail/core/contract/drive';
 import {
   assetId,
   classId,
@@ -12,6 +13,7 @@ import type { Knex } from 'knex';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type {
   ClassRow,
+  DriveAccountRow,
   LessonAssetRow,
   LessonRow,
   LinkRow,
@@ -43,6 +45,7 @@ export type Right =
   | 'the take’s teacher'
   | 'the lesson’s link, for its teacher'
   | 'a teacher, of a listed lesson'
+  | 'the drive’s account, for its teacher'
   | 'the class page’s holder'
   | 'the link’s holder, before its passcode'
   | 'the link’s holder'
@@ -64,6 +67,7 @@ export interface Granted {
   'the take’s teacher': { teacher: TeacherRow; lesson: LessonRow; take: TakeRow };
   'the lesson’s link, for its teacher': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
   'a teacher, of a listed lesson': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
+  'the drive’s account, for its teacher': { teacher: TeacherRow; account: DriveAccountRow };
   'the class page’s holder': { schoolClass: ClassRow };
   'the link’s holder, before its passcode': { link: LinkRow };
   'the link’s holder': { link: LinkRow };
@@ -171,6 +175,15 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
       (await held(db<LessonRow>('lessons').where({ id: link.lesson_id }).whereNull('binned_at'), purpose).first());
     if (!lesson) throw notFound('lesson');
     return { teacher, lesson, link };
+  },
+  'the drive’s account, for its teacher': async (db, request) => {
+    const teacher = await teacherOf(db, request);
+    const drive = driveId.safeParse(request.params.drive);
+    const account = drive.success
+      ? await db<DriveAccountRow>('drive_accounts').where({ teacher_id: teacher.id, drive: drive.data }).first()
+      : undefined;
+    if (!account) throw notFound('drive');
+    return { teacher, account };
   },
   'the class page’s holder': async (db, request) => {
     const token = watchToken.safeParse(request.params.token);

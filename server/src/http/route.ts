@@ -39,6 +39,8 @@ interface RouteSpec<R extends Right, T, P, A> {
   body?: Body<T>;
   /** It asks for, or answers with, what nobody but its teacher may know: nothing of it is kept, so it may be done again. */
   isSecret?: boolean;
+  /** What it changes is not in the school's database: nothing here is held while somebody else is waited for. */
+  isElsewhere?: boolean;
   /**
    * Finds out what takes long before the request's transaction begins. Meanwhile all may change: whoever decides by what
    * was found makes sure, in the transaction, that it still is so.
@@ -79,14 +81,14 @@ function refuseForNow(error: unknown): never {
  * key. So it is done once, on what is there then, or not at all.
  */
 export function route<R extends Right, T = undefined, P = undefined, A = unknown>(spec: RouteSpec<R, T, P, A>): Route {
-  const { method, path, right, body: wanted = nothing as Body<T>, isSecret = false } = spec;
+  const { method, path, right, body: wanted = nothing as Body<T>, isSecret = false, isElsewhere = false } = spec;
 
   async function answer({ db, work }: Ground, request: Request, response: Response): Promise<unknown> {
     const afterwards: (() => void | Promise<void>)[] = [];
-    const isChanging = method !== 'get' && right !== 'anyone';
+    const isChanging = method !== 'get' && right !== 'anyone' && !isElsewhere;
     // Nobody's bytes are read before it is known that they may come, or have come before.
-    const isGrantedEarly = (spec.body !== undefined || spec.prepare !== undefined) && isChanging;
-    const isNew = isGrantedEarly && (isSecret || !(await isAnswered(db, request)));
+    const isGrantedEarly = (spec.body !== undefined || spec.prepare !== undefined) && (isChanging || isElsewhere);
+    const isNew = isGrantedEarly && (isSecret || isElsewhere || !(await isAnswered(db, request)));
     const early: Granted[R] | null = isNew ? await grant(db, right, request, 'to read') : null;
     const body: T = await wanted.read(request, response, work);
     const preparing = { ...early, body, request, db, work } as Preparing<R, T>;

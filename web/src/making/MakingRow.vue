@@ -8,20 +8,24 @@ import {
   IconPlayerPlay,
   IconPrinter,
   IconRefresh,
+  IconServer,
   IconShare2,
   IconX,
 } from '@tabler/icons-vue';
-import { computed, ref, type Component } from 'vue';
+import { computed, onMounted, ref, type Component } from 'vue';
 import ActionButton from '../controls/ActionButton.vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
 import { canSaveIntoFolder, saveIntoFolder } from '../device/kept-folder';
 import WorkProgress from '../controls/WorkProgress.vue';
+import { useDrives } from '../drives/drives';
 import { useMakings, type Making } from './makings';
 
 /** Something that is being made, or was: how far it is, and what can be done with it. */
 const { making } = defineProps<{ making: Making }>();
 const makings = useMakings();
+const drives = useDrives();
+onMounted(drives.load);
 const { problem, attempt } = useAttempt();
 
 const MINUTE = 60;
@@ -61,6 +65,15 @@ const putIntoFolder = () =>
     if (put) lies.value = `It is in the folder “${put.folder}”, as ${put.name}.`;
   });
 
+/** How it goes to a drive, where it does. */
+const sending = computed(() => drives.sendings.get(making.id));
+const isOnItsWay = computed(() => sending.value !== undefined && sending.value.told === '');
+
+async function putAway() {
+  drives.drop(making.id);
+  await makings.remove(making.id);
+}
+
 interface Action {
   name: string;
   icon: Component;
@@ -84,6 +97,12 @@ const actions = computed<Action[]>(() => {
       isOffered: now === 'made' && canSaveIntoFolder(),
       act: putIntoFolder,
     },
+    {
+      name: `Put ${name} on a shared drive`,
+      icon: IconServer,
+      isOffered: now === 'made' && drives.areThere && !isOnItsWay.value,
+      act: () => (drives.asked = { of: id, file: makings.fileOf(id) }),
+    },
     { name: `Send ${name} on`, icon: IconShare2, isOffered: sent.value !== null, act: send },
     {
       name: `Make ${name} next`,
@@ -106,10 +125,10 @@ const actions = computed<Action[]>(() => {
     },
     { name: `Try ${name} again`, icon: IconRefresh, isOffered: now === 'failed', act: () => makings.again(id) },
     {
-      name: isOver ? `Put ${name} away` : `Give up ${name}`,
+      name: isOnItsWay.value ? `Do not put ${name} on the drive` : isOver ? `Put ${name} away` : `Give up ${name}`,
       icon: IconX,
       isOffered: true,
-      act: () => makings.remove(id),
+      act: isOnItsWay.value ? () => drives.drop(id) : putAway,
     },
   ].filter(({ isOffered }) => isOffered);
 });
@@ -128,8 +147,11 @@ const actions = computed<Action[]>(() => {
     <span class="actions">
       <action-button v-for="one in actions" :key="one.name" :name="one.name" :icon="one.icon" @click="one.act" />
     </span>
-    <span v-if="lies" class="problem" role="status">{{ lies }}</span>
-    <problem-text v-if="problem" class="problem">{{ problem }}</problem-text>
+    <work-progress v-if="isOnItsWay" class="below" label="On its way to the drive" :done="sending!.done" />
+    <problem-text v-else-if="sending?.isProblem" class="below">{{ sending.told }}</problem-text>
+    <span v-else-if="sending" class="below" role="status">{{ sending.told }}</span>
+    <span v-if="lies" class="below" role="status">{{ lies }}</span>
+    <problem-text v-if="problem" class="below">{{ problem }}</problem-text>
   </div>
 </template>
 
@@ -159,7 +181,7 @@ const actions = computed<Action[]>(() => {
   color: var(--kite-deep);
 }
 
-.problem {
+.below {
   grid-column: 1 / -1;
 }
 
@@ -169,10 +191,24 @@ const actions = computed<Action[]>(() => {
   grid-column: 2;
 }
 
+/* What was made has a name to be read, and more that can be done with it: below, where there is no room beside it. */
+.made {
+  display: flex;
+  flex-wrap: wrap;
+}
+
+.made .actions {
+  margin-inline-start: auto;
+}
+
+.made .below {
+  flex-basis: 100%;
+}
+
 .save {
   display: flex;
   gap: 0.5rem;
-  grid-row: 1 / span 2;
+  flex: 1 1 12rem;
   align-items: center;
   min-height: 44px;
   padding: 0.5rem 0.9rem;

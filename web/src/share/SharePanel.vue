@@ -8,6 +8,7 @@ import { api, watchUrl } from '../server/api';
 import WorkProgress from '../controls/WorkProgress.vue';
 import ArchiveWay from './archive/ArchiveWay.vue';
 import ClassPages from './ClassPages.vue';
+import DriveWay from './drive/DriveWay.vue';
 import FilmWay from './films/FilmWay.vue';
 import HandoutWay from './handout/HandoutWay.vue';
 import FromStudents from './FromStudents.vue';
@@ -20,12 +21,15 @@ import SoundWay from './sound/SoundWay.vue';
 import PicturesWay from './pictures/PicturesWay.vue';
 import WordsWay from './words/WordsWay.vue';
 import { useSharing } from './sharing';
+import { useSoundAhead } from './sound-ahead';
+import { useDrives } from '../drives/drives';
 import { useLesson } from '../lesson/lesson';
 import ProblemText from '../controls/ProblemText.vue';
 
 /** A link for students, a video to show, a hand-out to print, and what other programs can go on with. */
 const lesson = useLesson();
 const sharing = useSharing();
+const drives = useDrives();
 const link = computed(() => lesson.document?.link ?? null);
 const live = computed(() => (sharing.links ?? []).filter(({ state }) => state === 'live'));
 /** Some of those who watch see the lesson as it was before. */
@@ -36,13 +40,26 @@ const isMailShown = ref(false);
 const isElsewhereOpen = ref(false);
 const classes = shallowRef<SchoolClass[]>([]);
 
+/** Nobody waits longer for what may come. */
+const SETTLES_WITHIN_MS = 1000;
+
 /** Where the network is gone, the link stays in sight. */
 async function knowClasses() {
   classes.value = (await api.classes().catch(() => [])).filter(({ isArchived }) => !isArchived);
 }
-onMounted(sharing.load);
+useSoundAhead();
+// What is known of the links moves all that is below them: it is shown when that is there, or does not come.
+const isSettled = ref(false);
+onMounted(async () => {
+  const known = Promise.all([sharing.load(), knowClasses(), drives.load()]);
+  await Promise.race([known, new Promise((resolve) => setTimeout(resolve, SETTLES_WITHIN_MS))]);
+  isSettled.value = true;
+});
 // Whoever shares with a class for the first time gives it a page.
-watch(() => sharing.links, knowClasses, { immediate: true });
+watch(
+  () => sharing.links,
+  () => isSettled.value && knowClasses(),
+);
 </script>
 
 <template>
@@ -90,12 +107,14 @@ watch(() => sharing.links, knowClasses, { immediate: true });
         </n-button>
         <work-progress v-if="sharing.progress !== null" label="Sharing" :done="sharing.progress" />
       </div>
-      <from-students v-if="link" :classes="classes" />
-      <film-way />
+      <template v-if="isSettled">
+        <from-students v-if="link" :classes="classes" />
+        <film-way />
+      </template>
       <problem-text v-if="sharing.problem">{{ sharing.problem }}</problem-text>
     </template>
-    <handout-way />
-    <details class="elsewhere" @toggle="isElsewhereOpen = ($event.target as HTMLDetailsElement).open">
+    <handout-way v-if="isSettled" />
+    <details v-if="isSettled" class="elsewhere" @toggle="isElsewhereOpen = ($event.target as HTMLDetailsElement).open">
       <summary>
         <span class="what">Pictures, sound, words, ink</span>
         <span class="note">Also an offline page, and an archive to keep. All in open formats.</span>
@@ -108,6 +127,7 @@ watch(() => sharing.links, knowClasses, { immediate: true });
       </template>
       <open-ink />
       <archive-way v-if="isElsewhereOpen" />
+      <drive-way v-if="drives.areThere" />
     </details>
     <mail-dialog v-if="isMailShown && link" :token="link.token" @close="isMailShown = false" />
     <links-dialog v-if="areLinksShown" :classes="classes" @close="areLinksShown = false" />

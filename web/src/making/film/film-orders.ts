@@ -108,10 +108,13 @@ export const useFilmOrders = defineStore('film orders', () => {
   /** Nobody else sees what was made for whoever was signed in: their films stay on this device for them, all else goes. */
   function letGo(): void {
     owner = null;
-    for (const { id } of [...makings.list]) {
-      if (held.has(id)) makings.setDown(id);
-      else void makings.remove(id);
-    }
+    leave();
+    for (const { id } of [...makings.list]) void makings.remove(id);
+  }
+
+  /** The window goes: its films stay ordered, for whichever window comes next. */
+  function leave(): void {
+    for (const { id } of [...makings.list]) if (held.has(id)) makings.setDown(id);
     held.forEach((free) => free());
     held.clear();
   }
@@ -132,7 +135,7 @@ export const useFilmOrders = defineStore('film orders', () => {
     });
   }
 
-  return { order, takeOver, letGo };
+  return { order, takeOver, leave, letGo };
 });
 
 /** What is kept of a sound. */
