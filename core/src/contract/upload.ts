@@ -5,6 +5,9 @@ import { assetId, base64, line } from './primitives';
 /** A file is sent in parts of this many bytes; only the last may be shorter. */
 export const UPLOAD_PART_BYTES = 256 * 1024;
 
+/** The largest file there is: a voice of seventeen hours. A picture or a PDF may be far smaller. */
+export const LARGEST_UPLOAD_BYTES = 512 * 2 ** 20;
+
 export const uploadPartCount = (sizeBytes: number): number => Math.ceil(sizeBytes / UPLOAD_PART_BYTES);
 
 /** Which parts of a file have come; `isHad`: the teacher has it already, and need not send it. */

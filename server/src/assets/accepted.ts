@@ -3,8 +3,8 @@ import { badInput, RequestProblem } from '../http/problem';
 
 const LARGEST_FILE_MB = 80;
 /** The largest file a lesson takes; the web application says so, too. */
-export const LARGEST_FILE_BYTES = LARGEST_FILE_MB * 2 ** 20;
-export const tooLarge = () => new RequestProblem(413, 'too-large', `A file may have ${LARGEST_FILE_MB} MB at most.`);
+const LARGEST_FILE_BYTES = LARGEST_FILE_MB * 2 ** 20;
+const tooLarge = () => new RequestProblem(413, 'too-large', `A file may have ${LARGEST_FILE_MB} MB at most.`);
 /** Decoded, 40 megapixels take 160 megabytes: what an ordinary tablet can just bear. Larger ones are reduced first. */
 const MOST_PIXELS = 40e6;
 const MOST_PIXELS_A_SIDE = 16_384;

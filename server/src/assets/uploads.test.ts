@@ -1,12 +1,13 @@
-import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
+import { LARGEST_UPLOAD_BYTES, UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { TeacherRow } from '../database/rows';
+import { inTransaction } from '../database/transaction';
 import { addFile, assetIdOf, isOnPostgres, json, messageOf, testSchool } from '../testing';
-import { LARGEST_FILE_BYTES } from './accepted';
 import { addFile as addFileRow } from './lesson-files';
-import { checkUpload, takeFile } from './uploads';
+import { checkUpload, keepUploadPart, takeFile } from './uploads';
+import { checkArrived } from '../archives/arriving';
 
 const { school, call } = testSchool();
 let lesson: LessonDocument;
@@ -60,10 +61,30 @@ describe('a file', () => {
     await call('DELETE', `/uploads/${asset}`);
     expect(await arrived(asset)).toEqual({ parts: [], isHad: false });
     expect((await send(asset, 0, new Uint8Array(UPLOAD_PART_BYTES + 1))).status).toBe(413);
-    expect((await send(asset, LARGEST_FILE_BYTES / UPLOAD_PART_BYTES, Uint8Array.of(1))).status).toBe(413);
+    expect((await send(asset, LARGEST_UPLOAD_BYTES / UPLOAD_PART_BYTES, Uint8Array.of(1))).status).toBe(413);
     for (const n of ['-1', '1.5', 'x']) {
       expect((await call('PUT', `/uploads/${asset}/parts/${n}`, Uint8Array.of(1))).status).toBe(404);
     }
+  });
+
+  it('may be a voice of three hours, which no picture is as large as', async () => {
+    const bytes = Buffer.alloc(81 * 2 ** 20, 'three hours');
+    bytes.write('OggS');
+    const asset = assetIdOf(bytes);
+    const { db } = school.server;
+    const { id: teacher } = (await db<TeacherRow>('teachers').first())!;
+    await inTransaction(db, async (trx) => {
+      for (let n = 0; n < uploadPartCount(bytes.length); n++) {
+        await keepUploadPart(trx, teacher, asset, n, partOf(bytes, n));
+      }
+    });
+    const looked = (as: 'sound' | 'file') =>
+      checkArrived(db, { teacher, asset, uses: new Set([as] as const), isHeld: false });
+    expect(await looked('sound')).toMatchObject({ isWhole: true, hash: asset, sizeBytes: bytes.length });
+    await expect(looked('file')).rejects.toThrow('A file may have 80 MB at most.');
+    const asFile = await use(asset);
+    expect([asFile.status, await messageOf(asFile)]).toEqual([413, 'A file may have 80 MB at most.']);
+    await call('DELETE', `/uploads/${asset}`);
   });
 
   it('is nobody’s who has only its name, though the school has it', async () => {

@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto';
-import { UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
+import { LARGEST_UPLOAD_BYTES, UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
 import type { AssetId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { AssetChunkRow, UploadRow } from '../database/rows';
-import { badInput, conflict } from '../http/problem';
+import { badInput, conflict, RequestProblem } from '../http/problem';
 import { readAsset } from './assets';
-import { acceptedType, LARGEST_FILE_BYTES, tooLarge } from './accepted';
+import { acceptedType } from './accepted';
 
 /** A day after it came last, a file that was never whole is given up. */
 const GIVEN_UP_AFTER_MS = 24 * 3600 * 1000;
@@ -46,7 +46,9 @@ export async function keepUploadPart(
   n: number,
   bytes: Buffer,
 ): Promise<void> {
-  if (n >= uploadPartCount(LARGEST_FILE_BYTES)) throw tooLarge();
+  if (n >= uploadPartCount(LARGEST_UPLOAD_BYTES)) {
+    throw new RequestProblem(413, 'too-large', 'This file is larger than any the school takes.');
+  }
   const { chunks_of } = (await uploadOf(db, teacher, asset).first()) ?? (await begin(db, teacher, asset));
   // Whoever has looked at the parts meanwhile has to look again.
   await uploadOf(db, teacher, asset).update({ came_at: new Date().toISOString() }).increment('changes', 1);

@@ -18,6 +18,10 @@ interface Done {
 }
 export type Said = { rows: object[] } | { done: Done } | { failed: { message: string; code?: string } };
 
+/** A message takes along all memory that its bytes are a part of: of a part of a large file, the part alone is to go. */
+const withoutNeighbours = (binding: unknown): unknown =>
+  binding instanceof Uint8Array && binding.byteLength < binding.buffer.byteLength ? new Uint8Array(binding) : binding;
+
 /** What SQLite could not do, and its code for why. */
 class SqliteError extends Error {
   override readonly name = 'SqliteError';
@@ -62,7 +66,7 @@ class SqliteConnection {
     const said = await new Promise<Said>((resolve, reject) => {
       this.waiting.push({ resolve, reject });
       this.worker.ref();
-      this.worker.postMessage(query);
+      this.worker.postMessage({ ...query, bindings: query.bindings.map(withoutNeighbours) });
     });
     if ('failed' in said) throw new SqliteError(said.failed.message, said.failed.code);
     return said;

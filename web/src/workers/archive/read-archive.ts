@@ -6,6 +6,7 @@ import {
   type ArchivedLesson,
   type ArchiveManifest,
 } from '@kite-trail/core/contract/archive';
+import { LARGEST_UPLOAD_BYTES } from '@kite-trail/core/contract/upload';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { salvage } from '@kite-trail/core/trail/salvage';
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
@@ -16,8 +17,6 @@ import { filesBeforeTheEnd, type ArchivedFile } from './cut-off';
 configure({ useWebWorkers: false });
 
 const MEGABYTE = 2 ** 20;
-/** Nothing that a lesson is made of is larger; what says to be is not read. */
-const LARGEST_FILE_BYTES = 80 * MEGABYTE;
 const LARGEST_LIST_BYTES = 96 * MEGABYTE;
 
 /** Why an archive, or a lesson in it, cannot be read, in words a teacher can act on. */
@@ -120,7 +119,8 @@ export class Archive {
 
   /** A file of it. @throws ArchiveProblem where it is not there, or not as large as it is said to be */
   file(path: string, sizeBytes: number): Promise<Uint8Array<ArrayBuffer>> {
-    return this.read(path, sizeBytes, LARGEST_FILE_BYTES);
+    // Nothing that a lesson is made of is larger; what says to be is not read.
+    return this.read(path, sizeBytes, LARGEST_UPLOAD_BYTES);
   }
 
   private async isWhole({ path, sizeBytes, sha256: hash }: ArchiveManifest['files'][number]): Promise<boolean> {
