@@ -20,8 +20,8 @@ const plain = (value: unknown): unknown =>
   JSON.parse(
     JSON.stringify(value, (_, one: unknown) => {
       if (!(one instanceof InkPoints)) return ArrayBuffer.isView(one) ? Array.from(one as Uint8Array) : one;
-      const { xPt, yPt, pressure, sinceMs } = one;
-      return { xPt, yPt, pressure, sinceMs };
+      const { xPt, yPt, pressure, sinceMs, tilt } = one;
+      return { xPt, yPt, pressure, sinceMs, ...(tilt && { tilt }) };
     }),
   );
 

@@ -99,8 +99,7 @@ await teacher.find('dialog', 'A video the way you want it');
 await take(teacher, 'film');
 await teacher.press('Cancel');
 await teacher.press('More choices for the hand-out');
-for (const one of ['A page for each chapter', '2']) await (await teacher.find('radio', one)).click();
-await (await teacher.find('checkbox', 'Lines for notes')).click();
+for (const one of ['A page for each chapter', '2', 'Lines for notes']) await (await teacher.find('radio', one)).click();
 await teacher.press('Make this hand-out');
 const handout = await (
   await teacher.find('link', 'Save The rule of twelfths.pdf')

@@ -106,10 +106,18 @@ export class Person {
 
   /** Presses what has this name, once it is enabled, stands still and is covered by nothing, such as a dialog that goes. */
   async press(name: string, role = 'button'): Promise<void> {
-    await this.patiently(
-      this.page.locator(accessible(role, name)).filter(isOnTop).click(),
-      `${role} "${name}" to press`,
-    );
+    await this.patiently(this.pressed(accessible(role, name)), `${role} "${name}" to press`);
+  }
+
+  /** What moves away between being looked at and being pressed is pressed where it is then, as a hand does. */
+  private async pressed(selector: string): Promise<void> {
+    const locator = this.page.locator(selector).filter(isOnTop);
+    for (;;) {
+      const element = await locator.waitHandle();
+      await element.evaluate(notesPress);
+      await locator.click();
+      if (await element.evaluate(wasPressed).catch(() => true)) return;
+    }
   }
 
   async fill(name: string, text: string): Promise<void> {
@@ -294,6 +302,15 @@ function isOnTop(element: Element): boolean {
   const met = document.elementFromPoint(left + width / 2, top + height / 2);
   return met === null || element.contains(met) || met.contains(element);
 }
+
+/** For {@link wasPressed}. */
+function notesPress(element: Element): void {
+  element.removeAttribute('data-pressed');
+  element.addEventListener('click', () => element.setAttribute('data-pressed', ''), { capture: true, once: true });
+}
+
+/** What has gone was pressed, too: that is why. */
+const wasPressed = (element: Element): boolean => !element.isConnected || element.hasAttribute('data-pressed');
 
 const accessible = (role: string, name: string) => `::-p-aria([name="${name}"][role="${role}"])`;
 
