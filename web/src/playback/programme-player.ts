@@ -11,6 +11,8 @@ import {
 import type { Player } from './player';
 
 const ASKED_AGAIN_MS = 2000;
+/** So long may a sound neither play nor load before it is asked for again: browsers' own players get stuck, too, as in a seek. */
+const STUCK_MS = 5000;
 
 /** Whether the network was lost while a sound was loading. One that is not there at all is no such thing: the page's clock leads then. */
 const hasBrokenOff = ({ error }: HTMLAudioElement): boolean =>
@@ -32,8 +34,10 @@ export class ProgrammePlayer implements Player {
   private rate = 1;
   private frame = 0;
   private lastMs = 0;
-  /** When a sound that had broken off was last asked for again. */
+  /** When a sound was last asked for again. */
   private askedMs = 0;
+  /** When there was last a sign that the sound plays or loads, and where it was then. */
+  private sign = { atMs: 0, seconds: 0 };
 
   constructor(
     programme: Programme,
@@ -57,11 +61,10 @@ export class ProgrammePlayer implements Player {
     if (this.position >= this.lengthSamples) this.position = 0;
     this.playing = true;
     this.lastMs = performance.now();
-    await this.startSound();
-    // Somebody may have paused while the sound was starting.
-    if (!this.playing) return;
     this.onPlaying(true);
+    // Whether the sound starts at all is watched, too.
     this.frame = requestAnimationFrame((ms) => this.tick(ms));
+    await this.startSound();
   }
 
   pause(): void {
@@ -99,8 +102,8 @@ export class ProgrammePlayer implements Player {
     this.lastMs = nowMs;
     const placed = this.segmentAt(this.position);
     const sound = placed && this.soundOf(placed);
-    if (sound && hasBrokenOff(sound)) {
-      if (nowMs - this.askedMs > ASKED_AGAIN_MS) this.askAgain(placed, nowMs);
+    if (sound && (hasBrokenOff(sound) || this.isStuck(sound, nowMs))) {
+      if (nowMs - this.askedMs > ASKED_AGAIN_MS) this.askAgain(sound, nowMs);
     } else if (sound && !sound.ended && !sound.error) {
       const into = sound.currentTime * CLOCK_HZ - voiceOf(placed.segment)!.fromSamples;
       // While the element is still seeking it may tell of where it was.
@@ -133,14 +136,23 @@ export class ProgrammePlayer implements Player {
     sound.currentTime = (voiceOf(placed.segment)!.fromSamples + this.position - placed.startSamples) / CLOCK_HZ;
     sound.playbackRate = this.rate;
     sound.preservesPitch = true;
+    this.sign = { atMs: performance.now(), seconds: sound.currentTime };
     // A sound that cannot play (none left, or not loaded) leaves the page's clock to lead.
     if (this.playing) await sound.play().catch(() => {});
   }
 
-  private askAgain(placed: PlacedSegment, nowMs: number): void {
+  private isStuck(sound: HTMLAudioElement, nowMs: number): boolean {
+    if (sound.ended || sound.error) return false;
+    const { currentTime: seconds } = sound;
+    if (seconds !== this.sign.seconds) this.sign = { atMs: nowMs, seconds };
+    return nowMs - this.sign.atMs > STUCK_MS;
+  }
+
+  /** The same element loads anew: a phone lets no other one play than that which was touched for. */
+  private askAgain(sound: HTMLAudioElement, nowMs: number): void {
     this.askedMs = nowMs;
     this.onWaiting(true);
-    this.sounds.delete(voiceOf(placed.segment)!.take);
+    sound.load();
     void this.startSound();
   }
 
@@ -161,6 +173,7 @@ export class ProgrammePlayer implements Player {
     sound.preload = 'auto';
     sound.addEventListener('waiting', () => this.playing && this.onWaiting(true));
     sound.addEventListener('playing', () => this.onWaiting(false));
+    sound.addEventListener('progress', () => (this.sign.atMs = performance.now()));
     this.sounds.set(take, sound);
     return sound;
   }
