@@ -78,7 +78,8 @@ afterEach(() => vi.unstubAllGlobals());
 async function pass(ms: number): Promise<void> {
   for (const end = nowMs + ms; nowMs < end;) {
     nowMs += 10;
-    for (const audio of FakeAudio.all) if (!audio.paused && !audio.isStuck) audio.currentTime += (audio.playbackRate * 10) / 1000;
+    for (const audio of FakeAudio.all)
+      if (!audio.paused && !audio.isStuck) audio.currentTime += (audio.playbackRate * 10) / 1000;
     const act = onFrame;
     onFrame = null;
     act?.(nowMs);
