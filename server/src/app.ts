@@ -14,6 +14,7 @@ import { catalogueRoutes } from './catalogue/routes';
 import { classRoutes } from './classes/routes';
 import { driveRoutes } from './drives/routes';
 import type { SchoolDrives } from './drives/school-drives';
+import { filmRoutes } from './films/routes';
 import { answerProblems, answerUnknown } from './http/answers';
 import { guardAgainstForgery } from './http/guard';
 import { limitGuesses, limitLinks, limitPasscodes, limitQuestions, limitReports, type Forgiven } from './http/limits';
@@ -58,6 +59,8 @@ export interface AppOptions {
   accounts?: SchoolAccounts | null;
   /** Where teachers may put what they make; `null` where the school has none. */
   drives?: SchoolDrives | null;
+  /** The program that encodes films for browsers that cannot: by default as it is found. */
+  ffmpeg?: string;
   /** Mistakes at signing in. */
   forgiven?: Forgiven;
   /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
@@ -71,7 +74,8 @@ export function allRoutes({
   delivery = null,
   accounts = null,
   drives = null,
-}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts' | 'drives'>): Route[] {
+  ffmpeg = 'ffmpeg',
+}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts' | 'drives' | 'ffmpeg'>): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
@@ -94,6 +98,7 @@ export function allRoutes({
     ...linkRoutes(),
     ...mailRoutes(delivery),
     ...driveRoutes(drives),
+    ...filmRoutes(ffmpeg),
     ...insightRoutes(),
     ...questionRoutes(),
     ...catalogueRoutes(),

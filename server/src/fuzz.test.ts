@@ -4,6 +4,9 @@ import { unzipSync } from 'fflate';
 import { NOTHING_SAID, type LessonDocument } from '@kite-trail/core/contract/lesson';
 import { USUAL_LINK } from '@kite-trail/core/contract/link';
 import type { Template } from '@kite-trail/core/contract/template';
+import { USUAL_FILM } from '@kite-trail/core/film/settings';
+import { encodePayload } from '@kite-trail/core/formats/payload';
+import { sceneOf } from '@kite-trail/core/lesson/scene';
 import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SetUpCode } from './accounts/set-up';
@@ -21,6 +24,7 @@ import {
   part,
   startTestServer,
   trimBody,
+  uploaded,
   type Caller,
   type TestServer,
 } from './testing';
@@ -49,6 +53,8 @@ const DRIVES = {
   all: [{ id: 'boats', name: 'Boats', address: 'http://localhost:9/' }],
   seal: new Seal(Buffer.alloc(KEY_BYTES)),
 };
+/** A second in which nothing is written. */
+const STILL = { lengthSamples: 48_000, marks: [] };
 /** What a page would send, by route: it is changed here and there. */
 const bodies: Record<string, unknown> = {};
 
@@ -119,6 +125,11 @@ beforeAll(async () => {
     'put /lessons/:lesson/counting': { isCounted: false },
     'put /school/counting': { isCounting: true },
     'put /catalogue/:token/favourite': { isFavourite: true },
+    'post /lessons/:lesson/film-parts': {
+      payload: await uploaded(owner, encodePayload({ base: sceneOf([{ page, pieces: [] }]), trail: STILL })),
+      settings: { ...USUAL_FILM, sizePx: 480 },
+      shows: { kind: 'frames', frames: [0, 1], untilSeconds: 1, cues: [] },
+    },
     'post /lessons/:lesson/assets': { asset: params.asset, name: 'chart.png' },
     'put /takes/:take/parts/:n': part(9600),
     'put /lessons/:lesson/assets/:asset/pages/:n': new Uint8Array(png),

@@ -47,6 +47,7 @@ const app = createApp({
   accounts,
   sessionSecret: keptSecret('session-secret'),
   drives: DRIVES ? { all: readDrives(DRIVES), seal: new Seal(Buffer.from(keptSecret('drive-key'), 'hex')) } : null,
+  ffmpeg: process.env.FFMPEG,
   webFolder: join(ROOT, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,
 });

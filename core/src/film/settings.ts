@@ -46,6 +46,9 @@ export const USUAL_FILM: FilmSettings = {
   surround: '#1f2a44',
 };
 
+/** How long the lesson's name is shown before it, where it is wanted. */
+export const TITLE_SECONDS = 3;
+
 export const containerOf = (codec: FilmCodec): 'mp4' | 'webm' => (codec === 'avc' ? 'mp4' : 'webm');
 /** The sound that goes with it. */
 export const soundCodecOf = (codec: FilmCodec): 'aac' | 'opus' => (codec === 'avc' ? 'aac' : 'opus');

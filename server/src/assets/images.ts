@@ -61,16 +61,18 @@ async function imagesOf(db: Knex, state: PageState, shelf: Shelf): Promise<Image
     pixels += size ? size.width * size.height : 0;
     if (pixels > MOST_PIXELS) break;
     // What is no picture, or a damaged one, is left out: nobody sees it on the page, either.
-    const drawable = size && (await reduced(bytes).catch(() => null));
+    const drawable = await decodedPicture(bytes, REDUCED_PX);
     if (drawable) found.set(keyOf(file.asset, file.pageIndex), drawable);
   }
   return { find: (asset, pageIndex) => found.get(keyOf(asset, pageIndex)) ?? null };
 }
 
-/** A picture, decoded, no larger than it is needed. */
-async function reduced(bytes: Buffer): Promise<Drawable> {
-  const image = await loadImage(bytes);
-  const scale = Math.min(1, REDUCED_PX / image.width);
+/** A picture, decoded, no wider than it is needed; `null` where it is none, or damaged. */
+export async function decodedPicture(bytes: Buffer, widestPx: number): Promise<Drawable | null> {
+  if (!imageDimensionsFromData(bytes)) return null;
+  const image = await loadImage(bytes).catch(() => null);
+  if (!image) return null;
+  const scale = Math.min(1, widestPx / image.width);
   const [widthPx, heightPx] = [image.width, image.height].map((side) => Math.max(1, Math.round(side * scale)));
   const canvas = createCanvas(widthPx, heightPx);
   canvas.getContext('2d').drawImage(image, 0, 0, widthPx, heightPx);

@@ -8,6 +8,7 @@ import { inSnapshot } from '../database/transaction';
 import { readLargeJson } from '../http/large-json';
 import { foldChanges } from '../lessons/changes';
 import { listCatalogue } from '../catalogue/catalogue';
+import { makeFilmPart } from '../films/part';
 import { gatherPages } from '../lessons/copy';
 import { gatherInsight } from '../insight/insight';
 import { gatherDuplicate, gatherForOthers } from '../lessons/duplicate';
@@ -47,6 +48,7 @@ const JOBS = {
   listCatalogue,
   listLessons,
   listRecordings,
+  makeFilmPart,
   makePublishable,
   measureSpace,
   momentIn,

@@ -19,7 +19,10 @@ vi.mock('../workers/sound/profile.worker?worker', async () => ({
   default: (await import('../testing/profile-workers')).ProfileWorkerStandIn,
 }));
 const { ordered, can } = vi.hoisted(() => ({ ordered: [] as [FilmOrder, ServedSound | null][], can: { make: true } }));
-vi.mock('../making/film/can-encode', () => ({ canMakeFilms: () => can.make }));
+vi.mock('../making/film/can-encode', () => ({
+  NO_ENCODER: 'This browser cannot make videos.',
+  encoderOf: async () => (can.make ? 'browser' : null),
+}));
 vi.mock('../making/film/film-orders', () => ({
   useFilmOrders: () => ({ order: async (...one: [FilmOrder, ServedSound | null]) => void ordered.push(one) }),
 }));
@@ -100,7 +103,7 @@ describe('a film that is ordered', () => {
     expect(sound!.masteringUnder().ceilingDb === null).toBe(!chosen.isEvened);
   });
 
-  it('is not begun where the browser cannot make one, and is told when something goes wrong', async () => {
+  it('is not begun where nobody can make one, and is told when something goes wrong', async () => {
     can.make = false;
     expect(await useFilms().order(whole())).toBe(false);
     expect(useFilms().problem).toMatch(/cannot make videos/);

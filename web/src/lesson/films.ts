@@ -7,7 +7,7 @@ import { useSession } from '../app/session';
 import { useAttempt } from '../controls/attempt';
 import { fileNameOf } from '../device/file-name';
 import { useKeptJson } from '../device/kept-setting';
-import { canMakeFilms } from '../making/film/can-encode';
+import { encoderOf, NO_ENCODER } from '../making/film/can-encode';
 import type { KeptSound } from '../making/film/film-order';
 import { useFilmOrders } from '../making/film/film-orders';
 import { newMakingId } from '../making/makings';
@@ -42,11 +42,7 @@ export const useFilms = ofLesson(() => {
   async function order(filmed: Filmed, asked = settings.value): Promise<boolean> {
     isOrdering.value = true;
     const isOrdered = await attempt(async () => {
-      if (!canMakeFilms()) {
-        throw new Error(
-          'This browser cannot make videos. Use a current Chrome, Edge, Firefox or Safari. Links work in all.',
-        );
-      }
+      if (!(await encoderOf(asked))) throw new Error(NO_ENCODER);
       const { of, title, programme, timeline } = filmed;
       const [{ id, about }, { id: teacher }] = [lesson.document!, session.teacher!];
       const shown = {

@@ -1,9 +1,12 @@
-import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { USUAL_FILM } from '@kite-trail/core/film/settings';
+import type { WantedFilmPart } from '@kite-trail/core/contract/film';
+import type { CaptionId, LessonId } from '@kite-trail/core/lesson/ids';
+import { USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { EncodingFailed } from '../../workers/film/encoding-failed';
 import { Gate } from '../../workers/gate';
+import { Unreachable } from '../../server/call';
 import { newMakingId } from '../makings';
+import type { Encoder } from './can-encode';
 import { makeFilm } from './film-maker';
 import type { FilmOrder } from './film-order';
 
@@ -14,8 +17,24 @@ const device = vi.hoisted(() => ({
   made: [] as string[],
   kept: new Set<string>(),
   joined: [] as string[],
+  /** Who has an encoder. */
+  encoder: 'browser' as Encoder | null,
 }));
 const PARTS = 5;
+/** What the school’s server was asked for, and how often it is away first. */
+const school = vi.hoisted(() => ({ asked: [] as WantedFilmPart[], isAwayFor: 0, forgotten: [] as string[] }));
+vi.mock('./can-encode', () => ({ NO_ENCODER: 'There is no encoder.', encoderOf: async () => device.encoder }));
+vi.mock('../../server/upload', () => ({ assetIdOf: async () => 'payload' }));
+vi.mock('../../server/films', () => ({
+  filmApi: {
+    part: async (_lesson: LessonId, _payload: Blob, wanted: WantedFilmPart) => {
+      if (school.isAwayFor-- > 0) throw new Unreachable();
+      school.asked.push(wanted);
+      return new Uint8Array();
+    },
+    forget: async (asset: string) => school.forgotten.push(asset),
+  },
+}));
 
 vi.mock('../../workers/film/film-part.worker?worker', () => ({ default: class {} }));
 vi.mock('../../workers/film/film-join.worker?worker', () => ({ default: class {} }));
@@ -31,7 +50,8 @@ vi.mock('../../workers/with-worker', () => ({
     let holds = false;
     const painter = {
       begin: async () => {},
-      plan: async () => Array.from({ length: PARTS }, (_, n) => ({ frames: [n], untilSeconds: n + 1 })),
+      keep: async (path: string[]) => void device.made.push(path.at(-1)!),
+      plan: async () => Array.from({ length: PARTS }, (_, n) => ({ frames: [n * 30], untilSeconds: n + 1 })),
       cover: async () => new Uint8Array(),
       make: async (_part: unknown, path: string[]) => {
         await new Promise((resolve) => setTimeout(resolve));
@@ -71,11 +91,13 @@ const order: FilmOrder = {
     orderedMs: 0,
   },
 };
-const make = () => makeFilm(order, null, { signal: new AbortController().signal, gate: new Gate(), onDone: () => {} });
+const make = (film = order) =>
+  makeFilm(film, null, { signal: new AbortController().signal, gate: new Gate(), onDone: () => {} });
 const all = Array.from({ length: PARTS }, (_, n) => `part-${n}.mp4`);
 
 beforeEach(() => {
-  Object.assign(device, { encoders: 1, inUse: 0, made: [], joined: [] });
+  Object.assign(device, { encoders: 1, inUse: 0, made: [], joined: [], encoder: 'browser' });
+  Object.assign(school, { asked: [], isAwayFor: 0, forgotten: [] });
   device.kept.clear();
   vi.stubGlobal('navigator', { hardwareConcurrency: 4 });
 });
@@ -99,5 +121,35 @@ describe('a film', () => {
     await make();
     expect(device.made.toSorted()).toEqual(all.filter((part) => part !== 'part-2.mp4'));
     expect(device.joined).toEqual(all);
+  });
+
+  it('is made by the school where this browser has no encoder, part by part, when the school can be reached', async () => {
+    device.encoder = 'school';
+    school.isAwayFor = 1;
+    const cue = (n: number) => ({
+      id: `caption-${n}` as CaptionId,
+      startSamples: n * 48_000,
+      endSamples: (n + 1) * 48_000 - 1,
+      text: String(n),
+    });
+    const settings: FilmSettings = { ...USUAL_FILM, captions: 'drawn', hasTitleCard: true };
+    await make({ ...order, settings, cues: [0, 1, 2, 3, 4].map(cue) });
+    const parts = all.map((part) => part.replace('part', 'school'));
+    expect(device.made).toEqual(['school-title.mp4', ...parts]);
+    expect(device.joined).toEqual(device.made);
+    expect(school.asked[0].shows).toEqual({ kind: 'title', title: 'Knots' });
+    // Each part comes with the captions that are said in it, and no others.
+    const said = school.asked
+      .slice(1)
+      .map(({ shows }) => shows.kind === 'frames' && shows.cues.map(({ text }) => text));
+    expect(said.flat()).toEqual(expect.arrayContaining(['0', '1', '2', '3', '4']));
+    expect(said.every((cues) => cues && cues.length <= 2)).toBe(true);
+    expect(school.forgotten).toEqual(['payload']);
+  });
+
+  it('is not begun where nobody has an encoder', async () => {
+    device.encoder = null;
+    await expect(make()).rejects.toThrow('There is no encoder.');
+    expect(device.made).toEqual([]);
   });
 });

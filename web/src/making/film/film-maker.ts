@@ -1,5 +1,5 @@
 import type { FilmPart } from '@kite-trail/core/film/frames';
-import { soundCodecOf } from '@kite-trail/core/film/settings';
+import { soundCodecOf, TITLE_SECONDS } from '@kite-trail/core/film/settings';
 import { samplesToMs } from '@kite-trail/core/trail/clock';
 import { proxy, type Remote } from 'comlink';
 import { soundFileOf, type ServedSound } from '../../playback/served-sound';
@@ -10,11 +10,11 @@ import PartWorker from '../../workers/film/film-part.worker?worker';
 import { privateFile, removePrivate, wholePrivateFile, type PrivatePath } from '../../workers/private-files';
 import type { Told } from '../../workers/told';
 import { withWorker } from '../../workers/with-worker';
+import { encoderOf, NO_ENCODER } from './can-encode';
 import { filmFile, filmPath } from './film-files';
 import type { FilmOrder } from './film-order';
+import { partMakerOf } from './part-maker';
 
-/** More encoders would wait for one another, and take more memory. */
-const MOST_PAINTERS = 4;
 /** How the time a film takes is divided, about. */
 const SHARES = { pictures: 0.7, sound: 0.25, joining: 0.05 };
 const MS = 1000;
@@ -55,10 +55,13 @@ interface Painted {
   cover: Uint8Array<ArrayBuffer>;
 }
 
-function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Promise<Painted> {
+async function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Promise<Painted> {
   const { id, lesson, title, payload, settings, cues } = order;
-  const partPath = (n: number) => filmFile(id, `part-${n}.mp4`);
-  const titlePath = filmFile(id, 'title.mp4');
+  const encoder = await encoderOf(settings);
+  if (!encoder) throw new Error(NO_ENCODER);
+  const maker = await partMakerOf(encoder, order, signal);
+  const partPath = (n: number) => filmFile(id, `${maker.name}-${n}.mp4`);
+  const titlePath = filmFile(id, `${maker.name}-title.mp4`);
 
   /** Has a painter make parts until none is left. */
   async function work(
@@ -68,9 +71,10 @@ function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Prom
   ) {
     for (let next = left.shift(); next; next = left.shift()) {
       const [n, part] = next;
-      const onFrames = proxy((frames: number) => tell(n, frames));
       try {
-        if (!(await wholePrivateFile(partPath(n)))) await painter.make(part, partPath(n), onFrames);
+        await gate.passed();
+        const isThere = (await wholePrivateFile(partPath(n))) !== null;
+        if (!isThere) await maker.part(painter, part, partPath(n), (frames) => tell(n, frames));
       } catch (error) {
         left.push(next);
         throw error;
@@ -90,7 +94,7 @@ function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Prom
     );
 
   return withPainter(async (first) => {
-    const plan = await first.plan();
+    const plan = await first.plan(maker.framesAPart);
     const frames = plan.reduce((sum, part) => sum + part.frames.length, 0);
     const doneOf = plan.map(() => 0);
     const tell = (n: number, count: number) => {
@@ -98,13 +102,15 @@ function paint(order: FilmOrder, { signal, gate, onDone }: Required<Told>): Prom
       onDone(doneOf.reduce((sum, one) => sum + one, 0) / frames);
     };
     const left = [...plan.entries()];
-    const titleSeconds = settings.hasTitleCard ? await first.makeTitle(titlePath) : 0;
-    const others = Math.min(navigator.hardwareConcurrency || 1, MOST_PAINTERS, plan.length) - 1;
+    if (settings.hasTitleCard) await maker.title(first, titlePath);
+    const titleSeconds = settings.hasTitleCard ? TITLE_SECONDS : 0;
+    const others = Math.min(navigator.hardwareConcurrency || 1, maker.most, plan.length) - 1;
     const helped = Array.from({ length: others }, () => withPainter((painter) => work(painter, left, tell)));
     // Some devices have fewer encoders than painters: whoever gets none gives its part back. What is left when all have let
     // go of theirs is made by the first; what it cannot make either is told.
     await Promise.allSettled([work(first, left, tell), ...helped]);
     await work(first, left, tell);
+    maker.end();
     const parts = plan.map((part, n) => ({
       path: partPath(n),
       startSeconds: titleSeconds + part.frames[0] / settings.framesPerSecond,

@@ -25,7 +25,9 @@ vi.mock('./film-maker', () => ({
     return new Promise(() => {});
   },
 }));
-vi.mock('./can-encode', () => ({ canEncode: async ({ codec }: FilmSettings) => able.has(codec) }));
+vi.mock('./can-encode', () => ({
+  encoderOf: async ({ codec }: FilmSettings) => (able.has(codec) ? 'browser' : null),
+}));
 vi.mock('./film-files', () => ({
   madeFilm: async ({ id }: FilmOrder) => (made.has(id) ? new Blob() : null),
   discardFilm: async (id: string) => void kept.delete(id),

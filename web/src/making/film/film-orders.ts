@@ -3,7 +3,7 @@ import { defineStore } from 'pinia';
 import type { ServedSound } from '../../playback/served-sound';
 import { privateNames, removePrivate } from '../../workers/private-files';
 import { newMakingId, useMakings, type MakingId, type Work } from '../makings';
-import { canEncode } from './can-encode';
+import { encoderOf } from './can-encode';
 import { discardFilm, keptFilms, madeFilm } from './film-files';
 import { filmOrders, type FilmOrder } from './film-order';
 
@@ -49,15 +49,15 @@ export const useFilmOrders = defineStore('film orders', () => {
     },
   });
 
-  /** Orders the same film in another codec: one that this device has an encoder for. @throws Error where there is none */
+  /** Orders the same film in another codec: one that there is an encoder for. @throws Error where there is none */
   async function orderOther(one: FilmOrder, sound: ServedSound | null): Promise<void> {
     for (const codec of OTHERS[one.settings.codec]) {
       const settings = { ...one.settings, codec };
-      if (!(await canEncode(settings))) continue;
+      if (!(await encoderOf(settings))) continue;
       const name = one.name.replace(/\.[^.]*$/, `.${containerOf(codec)}`);
       return order({ ...one, id: newMakingId(), name, settings, orderedMs: Date.now() }, sound);
     }
-    throw new Error('This browser has no other encoder for videos. Links work in all.');
+    throw new Error('There is no other encoder for videos here. Links work in all browsers.');
   }
 
   /** Takes over a teacher's films from windows that are gone: those that are made, and those that are not. */

@@ -20,7 +20,7 @@ import { useLesson } from '../../lesson/lesson';
 import { sizeText } from '../../look/size';
 import { clockText } from '../../look/time';
 import { useListening } from '../../trail/listening';
-import { canEncode } from '../../making/film/can-encode';
+import { encoderOf } from '../../making/film/can-encode';
 import { useFilmParts, type FilmExtent } from './film-parts';
 
 /** What a video is like. What is chosen is kept on this device, and with one touch the next one is like it. */
@@ -36,7 +36,7 @@ const extent = ref('whole');
 const from = ref(0);
 const to = ref(lesson.lengthSamples);
 const problem = ref('');
-/** Kinds that this browser cannot make at this size. */
+/** Kinds that nobody can make at this size. */
 const missing = shallowRef<ReadonlySet<FilmCodec>>(new Set());
 
 const KINDS: { value: FilmCodec; label: string }[] = [
@@ -47,7 +47,7 @@ const KINDS: { value: FilmCodec; label: string }[] = [
 const kinds = computed(() =>
   KINDS.map((one) => ({
     ...one,
-    label: missing.value.has(one.value) ? `${one.label} (not by this browser)` : one.label,
+    label: missing.value.has(one.value) ? `${one.label} (not here)` : one.label,
     disabled: missing.value.has(one.value),
   })),
 );
@@ -111,8 +111,8 @@ const bytes = computed(() => sizeText(parts.bytesOf(settings, asked.value)));
 watch(
   () => [settings.shape, settings.sizePx, settings.framesPerSecond, settings.quality],
   async () => {
-    const able = await Promise.all(KINDS.map(({ value }) => canEncode({ ...settings, codec: value })));
-    missing.value = new Set(KINDS.flatMap(({ value }, n) => (able[n] ? [] : [value])));
+    const able = await Promise.all(KINDS.map(({ value }) => encoderOf({ ...settings, codec: value })));
+    missing.value = new Set(KINDS.flatMap(({ value }, n) => (able[n] === null ? [value] : [])));
   },
   { immediate: true },
 );
@@ -122,7 +122,7 @@ async function make() {
   if (extent.value === 'stretch' && from.value >= to.value) {
     problem.value = 'The stretch ends before it begins. Move one of its ends.';
   } else if (missing.value.has(settings.codec)) {
-    problem.value = 'This browser cannot make that. Choose another kind of file, or a smaller picture.';
+    problem.value = 'Nobody here can make that. Choose another kind of file, or a smaller picture.';
   } else {
     films.settings = { ...settings };
     emit('close');

@@ -1,11 +1,12 @@
+import { Camera, NOT_GATHERED, type FilmSurface, type GatheredImages } from '@kite-trail/core/film/camera';
 import { filmed } from '@kite-trail/core/film/filmed';
-import { filmParts, isHardlyMore, type FilmPart } from '@kite-trail/core/film/frames';
-import { pictureSize, type FilmSettings, type PixelSize } from '@kite-trail/core/film/settings';
+import { drawnCaption, filmParts, shotsOf, type FilmPart } from '@kite-trail/core/film/frames';
+import { pictureSize, TITLE_SECONDS, type FilmSettings, type PixelSize } from '@kite-trail/core/film/settings';
 import { decodePayload, timelineOf } from '@kite-trail/core/formats/payload';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
+import { findAll } from '@kite-trail/core/paint/picture';
 import type { Cue } from '@kite-trail/core/trail/captions';
-import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
-import type { Moment, Timeline } from '@kite-trail/core/trail/timeline';
+import type { Timeline } from '@kite-trail/core/trail/timeline';
 import { expose } from 'comlink';
 import { Mp4OutputFormat, Output } from 'mediabunny';
 import { ImageStore } from '../../pictures/image-store';
@@ -13,7 +14,6 @@ import { LessonFileLoader } from '../../pictures/lesson-file-loader';
 import { Gate } from '../gate';
 import type { PrivatePath } from '../private-files';
 import { PrivateWriter } from '../private-writer';
-import { Camera } from './camera';
 import { FrameEncoder } from './frame-encoder';
 import { loadLetters } from './lettering';
 
@@ -30,10 +30,9 @@ export interface FilmPictures {
 
 interface Film extends Omit<FilmPictures, 'payload'> {
   timeline: Timeline;
-  images: ImageStore;
+  images: GatheredImages;
 }
 
-const TITLE_SECONDS = 3;
 const COVER: PixelSize = { widthPx: 640, heightPx: 360 };
 const REPORT_EVERY_MS = 250;
 
@@ -46,63 +45,63 @@ const filmPart = {
     const timeline = timelineOf(filmed(decodePayload(payload), pictures.settings));
     const isLettered = pictures.settings.captions === 'drawn' || pictures.settings.hasTitleCard;
     if (isLettered) await loadLetters([pictures.title, ...pictures.cues.map(({ text }) => text)]);
-    film = { ...pictures, timeline, images: new ImageStore(new LessonFileLoader(pictures.lesson).load) };
+    film = { ...pictures, timeline, images: gathered(new ImageStore(new LessonFileLoader(pictures.lesson).load)) };
   },
 
   hold(isHeld: boolean): void {
     gate.hold(isHeld);
   },
 
-  plan(): FilmPart[] {
-    const { framesPerSecond, captions } = film.settings;
-    const cues = captions === 'drawn' ? film.cues : [];
-    const drawn = cues.map(({ startSamples, endSamples }) => ({ fromSamples: startSamples, toSamples: endSamples }));
-    return filmParts(film.timeline, framesPerSecond, drawn);
+  /** @param framesAPart how many frames a part has at most */
+  plan(framesAPart: number): FilmPart[] {
+    const drawn = drawnCues().map(({ startSamples, endSamples }) => ({
+      fromSamples: startSamples,
+      toSamples: endSamples,
+    }));
+    return filmParts(film.timeline, film.settings.framesPerSecond, drawn, framesAPart);
   },
 
   /** @param onFrames hears, now and then, how many of the part's frames are done */
-  make({ frames, untilSeconds }: FilmPart, path: PrivatePath, onFrames: (count: number) => void): Promise<void> {
+  make(part: FilmPart, path: PrivatePath, onFrames: (count: number) => void): Promise<void> {
     return intoFile(path, async (encoder, camera) => {
-      const { framesPerSecond } = film.settings;
-      const [size, firstSeconds] = [pictureSize(film.settings), frames[0] / framesPerSecond];
-      let before: Moment | null = null;
+      const firstSeconds = part.frames[0] / film.settings.framesPerSecond;
       let reportedMs = performance.now();
-      for (const [i, frame] of frames.entries()) {
+      for (const { moment, framesDone, fromSeconds, toSeconds } of shotsOf(part, film.timeline, film.settings)) {
         if (gate.isHeld) await gate.passed();
-        const moment = film.timeline.at(Math.round((frame * CLOCK_HZ) / framesPerSecond));
-        const isNextDue = frames[i + 1] === frame + 1;
-        const measure = { heightPx: size.heightPx, framesPerSecond };
-        if (before && isNextDue && isHardlyMore(before, moment, camera.placementOf(moment), measure)) {
-          // The next frame shows it. What comes after that one is measured against it, not against this one.
-          before = null;
-          continue;
-        }
-        before = moment;
-        await camera.take(moment, captionAt(frame / framesPerSecond));
-        const endSeconds = i + 1 < frames.length ? frames[i + 1] / framesPerSecond : untilSeconds;
-        await encoder.add(camera.picture, frame / framesPerSecond - firstSeconds, endSeconds - firstSeconds);
+        await camera.take(moment, drawnCaption(drawnCues(), fromSeconds));
+        await encoder.add(camera.picture, fromSeconds - firstSeconds, toSeconds - firstSeconds);
         if (performance.now() - reportedMs > REPORT_EVERY_MS) {
           reportedMs = performance.now();
-          onFrames(i + 1);
+          onFrames(framesDone);
         }
       }
     });
   },
 
-  /** @returns how long it is shown */
-  async makeTitle(path: PrivatePath): Promise<number> {
-    await intoFile(path, async (encoder, camera) => {
+  makeTitle(path: PrivatePath): Promise<void> {
+    return intoFile(path, async (encoder, camera) => {
       camera.takeTitle(film.title);
       await encoder.add(camera.picture, 0, TITLE_SECONDS);
     });
-    return TITLE_SECONDS;
+  },
+
+  /** Keeps a part that was made elsewhere. */
+  async keep(path: PrivatePath, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    const file = await PrivateWriter.open(path);
+    try {
+      file.write(bytes, 0);
+    } catch (error) {
+      file.close();
+      throw error;
+    }
+    await file.finish();
   },
 
   /** The page as it ends: a picture by which files are known. */
   async cover(): Promise<Uint8Array<ArrayBuffer>> {
     const canvas = new OffscreenCanvas(COVER.widthPx, COVER.heightPx);
     const moment = film.timeline.at(film.timeline.lengthSamples);
-    const camera = new Camera(COVER, { ...film.settings, captions: 'none' }, film.images, canvas);
+    const camera = new Camera(surfaceOf(canvas), COVER, { ...film.settings, captions: 'none' }, film.images);
     await camera.take(moment, '');
     const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
     return new Uint8Array(await blob.arrayBuffer());
@@ -120,7 +119,9 @@ async function intoFile(
     const output = new Output({ format: new Mp4OutputFormat({ fastStart: false }), target: file.target() });
     output.addVideoTrack(encoder.source);
     await output.start();
-    await fill(encoder, new Camera(pictureSize(film.settings), film.settings, film.images));
+    const size = pictureSize(film.settings);
+    const canvas = new OffscreenCanvas(size.widthPx, size.heightPx);
+    await fill(encoder, new Camera(surfaceOf(canvas), size, film.settings, film.images));
     await encoder.finish();
     await output.finalize();
   } catch (error) {
@@ -131,12 +132,19 @@ async function intoFile(
   await file.finish();
 }
 
-/** What is read at a moment, where captions are drawn into the picture. */
-function captionAt(seconds: number): string {
-  if (film.settings.captions !== 'drawn') return '';
-  const samples = seconds * CLOCK_HZ;
-  const cue = film.cues.find(({ startSamples, endSamples }) => samples >= startSamples && samples < endSamples);
-  return cue?.text ?? '';
-}
+const surfaceOf = (canvas: OffscreenCanvas): FilmSurface =>
+  canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
+
+const drawnCues = (): readonly Cue[] => (film.settings.captions === 'drawn' ? film.cues : []);
+
+/** Pictures that are loaded, and waited for. */
+const gathered = (store: ImageStore): GatheredImages => ({
+  find: (...picture) => store.find(...picture),
+  gather: async (state, pxPerPt) => {
+    if (findAll(state, store, pxPerPt)) return;
+    await store.settled();
+    if (!findAll(state, store, pxPerPt)) throw new Error(NOT_GATHERED);
+  },
+});
 
 expose(filmPart);

@@ -1,45 +1,66 @@
-import type { FilmSettings, PixelSize } from '@kite-trail/core/film/settings';
-import { isEmptyRect, type RectPt } from '@kite-trail/core/lesson/rect';
-import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
-import { evenRect, I420Picture } from '@kite-trail/core/paint/i420';
-import { pagePixels, paintPage, type PixelRect } from '@kite-trail/core/paint/painter';
-import { findAll } from '@kite-trail/core/paint/picture';
-import { fitPage, type Placement } from '@kite-trail/core/paint/surface';
-import { placedFor } from '@kite-trail/core/paint/view';
-import { differenceBetween } from '@kite-trail/core/trail/difference';
-import type { Moment } from '@kite-trail/core/trail/timeline';
-import type { ImageStore } from '../../pictures/image-store';
-import { drawCaption, drawTitle } from './lettering';
+import { isEmptyRect, type RectPt } from '../lesson/rect';
+import { shownPage, type PageState } from '../lesson/scene';
+import { evenRect, I420Picture } from '../paint/i420';
+import { pagePixels, paintPage, type PixelRect } from '../paint/painter';
+import type { Images } from '../paint/picture';
+import { fitPage, type Placement } from '../paint/surface';
+import { placedFor } from '../paint/view';
+import { differenceBetween } from '../trail/difference';
+import type { Moment } from '../trail/timeline';
+import { drawCaption, drawTitle, type LetteredSurface } from './lettering';
+import { pictureSize, type FilmSettings, type PixelSize } from './settings';
+
+/** What a film's pictures are painted on: a canvas of a worker's, or of a server's. */
+export interface FilmSurface extends LetteredSurface {
+  getImageData(x: number, y: number, width: number, height: number): { data: Uint8ClampedArray };
+}
+
+/** Pictures of pages that a film waits for; a page on the screen does not. */
+export interface GatheredImages extends Images {
+  /** Makes sure that all a page shows is there. @throws Error where something of it cannot be had */
+  gather(state: PageState, pxPerPt: number): Promise<void>;
+}
+
+/** What is told where something on a page cannot be had. */
+export const NOT_GATHERED = 'A picture of this lesson cannot be loaded just now. Try again in a moment.';
+
+type Looks = Pick<FilmSettings, 'surround' | 'captions'>;
 
 /** Captions lie below the page, so that they hide nothing of it: so much of the picture's height is theirs. */
 const CAPTION_SHARE = 0.15;
 
+/** Where the page may lie in a film's picture. */
+function roomIn({ widthPx, heightPx }: PixelSize, { captions }: Pick<FilmSettings, 'captions'>): PixelSize {
+  const captionPx = captions === 'drawn' ? Math.round((heightPx * CAPTION_SHARE) / 2) * 2 : 0;
+  return { widthPx, heightPx: heightPx - captionPx };
+}
+
+function placedIn(room: PixelSize, { scene }: Moment): Placement {
+  const { page } = shownPage(scene);
+  return scene.look ? placedFor(page, room, scene.look) : fitPage(page, room);
+}
+
+/** How the page of a moment lies in a film's picture, in pixels. */
+export const placementInFilm = (settings: FilmSettings, moment: Moment): Placement =>
+  placedIn(roomIn(pictureSize(settings), settings), moment);
+
 /** Keeps the picture of the moment last taken, and converts only what differs in the next one. */
 export class Camera {
   readonly picture: I420Picture;
-  private readonly surface: OffscreenCanvasRenderingContext2D;
-  /** Where the page may lie. */
   private readonly room: PixelSize;
   private last: Moment | null = null;
   private caption = '';
   private gathered: PageState | null = null;
 
+  /** @param surface as large as the picture */
   constructor(
+    private readonly surface: FilmSurface,
     private readonly size: PixelSize,
-    private readonly settings: Pick<FilmSettings, 'surround' | 'captions'>,
-    private readonly images: ImageStore,
-    canvas = new OffscreenCanvas(size.widthPx, size.heightPx),
+    private readonly looks: Looks,
+    private readonly images: GatheredImages,
   ) {
     this.picture = new I420Picture(size.widthPx, size.heightPx);
-    this.surface = canvas.getContext('2d', { alpha: false, willReadFrequently: true })!;
-    const captionPx = settings.captions === 'drawn' ? Math.round((size.heightPx * CAPTION_SHARE) / 2) * 2 : 0;
-    this.room = { widthPx: size.widthPx, heightPx: size.heightPx - captionPx };
-  }
-
-  /** How the page of a moment lies in the picture. */
-  placementOf({ scene }: Moment): Placement {
-    const { page } = shownPage(scene);
-    return scene.look ? placedFor(page, this.room, scene.look) : fitPage(page, this.room);
+    this.room = roomIn(size, looks);
   }
 
   /** @throws Error where a picture of the page cannot be had */
@@ -47,7 +68,7 @@ export class Camera {
     const difference = this.last ? differenceBetween(this.last, moment) : 'whole';
     this.last = moment;
     const state = shownPage(moment.scene);
-    const placement = this.placementOf(moment);
+    const placement = placedIn(this.room, moment);
     await this.gather(state, placement.pxPerPt);
     if (difference === 'whole') {
       this.clear();
@@ -77,7 +98,7 @@ export class Camera {
 
   private clear(): void {
     this.surface.setTransform(1, 0, 0, 1, 0, 0);
-    this.surface.fillStyle = this.settings.surround;
+    this.surface.fillStyle = this.looks.surround;
     this.surface.fillRect(0, 0, this.size.widthPx, this.size.heightPx);
   }
 
@@ -98,15 +119,10 @@ export class Camera {
     if (captionPx > 0) drawCaption(this.surface, text, { x: 0, y: heightPx, width: widthPx, height: captionPx });
   }
 
-  /** A film waits for its pictures; a page on the screen does not. */
   private async gather(state: PageState, pxPerPt: number): Promise<void> {
     if (state === this.gathered) return;
     this.gathered = state;
-    if (findAll(state, this.images, pxPerPt)) return;
-    await this.images.settled();
-    if (!findAll(state, this.images, pxPerPt)) {
-      throw new Error('A picture of this lesson cannot be loaded just now. Try again in a moment.');
-    }
+    await this.images.gather(state, pxPerPt);
   }
 
   private readAll(): void {
