@@ -1,13 +1,13 @@
 import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { decodePieces } from '@kite-trail/core/formats/marks-coding';
+import { decodeMarks, decodePieces } from '@kite-trail/core/formats/marks-coding';
 import { readInkMl } from '@kite-trail/core/formats/inkml/read-inkml';
 import type { Stroke } from '@kite-trail/core/lesson/piece';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { savesInto } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-import { openElsewhere, openLesson, piecesOn } from './support/lessons';
+import { openElsewhere, openLesson, piecesOn, takeMarks } from './support/lessons';
 
 const TITLE = 'From chart to compass';
 let classroom: Classroom;
@@ -84,6 +84,7 @@ describe('ink for other programs', () => {
     const { traces } = readInkMl(readFileSync(file, 'utf8'));
     await classroom.makeLesson('Brought back');
     await teacher.upload('Pictures and PDFs', file);
+    await teacher.press('Put it on the page at once');
     await expect.poll(async () => (await openLesson(teacher)).pages.length).toBe(3);
     const { pages } = await openLesson(teacher);
     const brought = pages.flatMap(({ pieces }) => strokesOf(decodePieces(Buffer.from(pieces, 'base64'))));
@@ -112,6 +113,33 @@ describe('ink for other programs', () => {
       [7.5, 67.5],
       [3.75, 4.5],
     ]);
+  });
+
+  it('is written again as it was, where that is wanted: a recording that goes to the school, and to all who watch', async () => {
+    const { teacher } = classroom;
+    const { traces } = readInkMl(readFileSync(file, 'utf8'));
+    await classroom.makeLesson('Written again');
+    await teacher.upload('Pictures and PDFs', file);
+    await teacher.press('Write it as it was written');
+    await teacher.sees(`The lesson now ends with ${TITLE}.inkml, as it was written.`);
+    await expect.poll(async () => (await openLesson(teacher)).takes.map(({ ended }) => ended)).toEqual([true]);
+    const { takes } = await openLesson(teacher);
+    expect(takes[0].hasSound).toBe(false);
+    const ink = decodeMarks(await takeMarks(teacher)).flatMap((mark) => (mark.kind === 'ink' ? [mark] : []));
+    expect(ink.map(({ stroke }) => [...stroke.points.xPt])).toEqual(traces.map(({ xPt }) => xPt));
+    expect(ink.map(({ stroke }) => [...stroke.points.sinceMs])).toEqual(traces.map(({ sinceMs }) => sinceMs));
+    // Each as long after the one before as it was first written, to the millisecond, but for long pauses.
+    let [beforeMs, endMs] = [0, 0];
+    for (const [n, { atSamples, stroke }] of ink.entries()) {
+      const atMs = atSamples / 48;
+      const first = traces[n].atMs!;
+      if (n > 0 && first - endMs < 10_000)
+        expect(Math.abs(atMs - beforeMs - (first - traces[n - 1].atMs!))).toBeLessThan(1);
+      [beforeMs, endMs] = [atMs, Math.max(endMs, first + stroke.points.sinceMs.at(-1)!)];
+    }
+    await teacher.press('Share');
+    await teacher.press('Make a watch link');
+    await teacher.find('textbox', 'Watch link');
   });
 
   it('that is damaged changes nothing, and it is said what is wrong', async () => {

@@ -1,4 +1,5 @@
 import { STEPS_PER_PT } from '@kite-trail/core/ink/points';
+import type { Replay } from '@kite-trail/core/formats/inkml/replay';
 import { BLANK_PAPER, blankPage, boundedSide, pageRect, type Page } from '@kite-trail/core/lesson/page';
 import { fitted, storable } from '@kite-trail/core/lesson/picture';
 import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
@@ -16,7 +17,8 @@ import { useLesson } from '../lesson/lesson';
 import { usePages } from '../pages/pages';
 import { usePens } from '../board/pens/pens';
 import { useRecordingNow } from '../lesson/recording-now';
-import { isInkMl, strokesIn } from './ink-files';
+import { inkIn, isInkMl } from './ink-files';
+import { replayOfInk, useInkTake, type PlacedInk } from './ink-take';
 import { useSheetPictures } from './sheet-pictures';
 import { useNotices } from '../lesson/notices';
 import { ofLesson } from '../lesson/lesson-scope';
@@ -36,6 +38,13 @@ interface PdfChoice {
   file: File;
 }
 
+/** Ink that tells when it was written. */
+interface TimedInk {
+  file: File;
+  placed: PlacedInk[];
+  replay: Replay;
+}
+
 /** Brings pictures, PDFs and ink into the lesson, from wherever they come. */
 export const useBringIn = ofLesson(() => {
   const desk = useDesk();
@@ -46,12 +55,15 @@ export const useBringIn = ofLesson(() => {
   const pens = usePens();
   const recording = useRecordingNow();
   const sheetPictures = useSheetPictures();
+  const inkTake = useInkTake();
 
   const problem = useNotices().place('problem');
   const notice = useNotices().place('news');
   /** The PDF or the ink that is being read; a large one takes a while. */
   const opening = shallowRef<File | null>(null);
   const choice = shallowRef<PdfChoice | null>(null);
+  /** Ink that tells when it was written waits to be told what is to become of it. */
+  const timed = shallowRef<TimedInk | null>(null);
   /** A locked PDF waits for its password. */
   const locked = shallowRef<{ file: File; wrong: boolean } | null>(null);
 
@@ -61,7 +73,7 @@ export const useBringIn = ofLesson(() => {
     for (const file of given) {
       try {
         if (await isPdf(file)) await openPdf(file).then(decided);
-        else if (await isInkMl(file)) await placeInk(file);
+        else if (await isInkMl(file)) await bringInk(file);
         else await place(file.name, await preparePicture(file), at);
       } catch (error) {
         problem.value = `${file.name || 'The picture'}: ${(error as Error).message}`;
@@ -69,22 +81,49 @@ export const useBringIn = ofLesson(() => {
     }
   }
 
-  /** Puts the ink of a file on the page shown, and takes hold of it; the ink of several canvases on new pages, one each. */
-  async function placeInk(file: File): Promise<void> {
+  /** Brings the ink of a file: of one canvas onto the page shown, of several onto new pages, one each. */
+  async function bringInk(file: File): Promise<void> {
     opening.value = file;
     try {
-      const canvases = await strokesIn(file, { page: pageRect(shownPage(desk.scene!).page), pen: { ...pens.heldPen } });
+      const canvases = await inkIn(file, { page: pageRect(shownPage(desk.scene!).page), pen: { ...pens.heldPen } });
       if (opening.value !== file) return;
       if (canvases.length > MOST_PAGES) throw tooManyPages(canvases.length);
-      if (canvases.length > 1) return pages.insert(canvases.map((pieces) => ({ page: blankLike(), pieces })));
-      // Meanwhile something may have been written.
-      const under = desk.nextZ() - 1;
-      const pieces = canvases[0].map((stroke) => ({ ...stroke, z: under + stroke.z }));
-      desk.change({ kind: 'place', page: desk.scene!.shown, pieces });
-      pens.held = 'hold';
-      selection.hold(pieces.map(({ id }) => id));
+      const { shown } = desk.scene!;
+      const placed = canvases.map((ink): PlacedInk => {
+        const isNew = canvases.length > 1 ? blankLike() : null;
+        const under = isNew ? 0 : desk.nextZ() - 1;
+        const strokes = ink.strokes.map((stroke) => ({ ...stroke, z: under + stroke.z }));
+        return { page: isNew?.id ?? shown, isNew, ink: { ...ink, strokes } };
+      });
+      const replay = recording.isOn ? null : replayOfInk(placed, shown);
+      if (!replay) return placeInk(placed);
+      timed.value = { file, placed, replay };
+      await decided();
     } finally {
       if (opening.value === file) opening.value = null;
+    }
+  }
+
+  /** Puts ink onto its pages as it is, and takes hold of it where it is one. */
+  function placeInk(placed: readonly PlacedInk[]): void {
+    const [{ page, isNew, ink }] = placed;
+    if (isNew) return pages.insert(placed.map((one) => ({ page: one.isNew!, pieces: one.ink.strokes })));
+    const pieces = ink.strokes;
+    desk.change({ kind: 'place', page, pieces });
+    pens.held = 'hold';
+    selection.hold(pieces.map(({ id }) => id));
+  }
+
+  /** Does with ink that tells when it was written what is wanted. */
+  async function takeInk(how: 'replay' | 'place'): Promise<void> {
+    const { file, placed, replay } = timed.value!;
+    timed.value = null;
+    try {
+      if (how === 'place') return placeInk(placed);
+      await inkTake.record(replay, placed);
+      notice.value = `The lesson now ends with ${file.name}, as it was written.`;
+    } catch (error) {
+      problem.value = `${file.name}: ${(error as Error).message}`;
     }
   }
 
@@ -143,13 +182,13 @@ export const useBringIn = ofLesson(() => {
     }
   }
 
-  /** Settles when the pages of a PDF have been chosen, or it was put away: then the next one is asked for. */
+  /** Settles when it has been said what is to become of a PDF or of ink: then the next one is asked for. */
   const decided = (): Promise<void> =>
     new Promise((resolve) => {
       const stop = watch(
-        [choice, locked],
-        ([chosen, waiting]) => {
-          if (chosen || waiting) return;
+        [choice, locked, timed],
+        (asked) => {
+          if (asked.some((one) => one !== null)) return;
           queueMicrotask(() => stop());
           resolve();
         },
@@ -171,6 +210,7 @@ export const useBringIn = ofLesson(() => {
     choice.value?.pdf.close();
     choice.value = null;
     locked.value = null;
+    timed.value = null;
     opening.value = null;
   }
 
@@ -195,7 +235,21 @@ export const useBringIn = ofLesson(() => {
     return isUntouched && !recording.isOn ? only.page.id : null;
   }
 
-  return { problem, notice, opening, choice, locked, bring, takeScreen, place, unlock, dismiss, takePages };
+  return {
+    problem,
+    notice,
+    opening,
+    choice,
+    locked,
+    timed,
+    bring,
+    takeInk,
+    takeScreen,
+    place,
+    unlock,
+    dismiss,
+    takePages,
+  };
 });
 
 /** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */

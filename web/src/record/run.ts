@@ -1,6 +1,5 @@
 import type { History } from '@kite-trail/core/formats/history-coding';
 import type { TakeId } from '@kite-trail/core/lesson/ids';
-import type { Mark } from '@kite-trail/core/lesson/mark';
 import type { Scene } from '@kite-trail/core/lesson/scene';
 import { CLOCK_HZ, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { slice } from '@kite-trail/core/trail/edit';
@@ -15,6 +14,7 @@ import { TakeRecorder, type NewTake } from '../capture/take-recorder';
 import { useDesk } from '../lesson/desk';
 import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
+import { openingMarks } from '../lesson/opening-marks';
 import { useVoiceUrls } from '../lesson/voice-urls';
 import { ofLesson } from '../lesson/lesson-scope';
 import { useVoices } from '../lesson/voices';
@@ -66,10 +66,7 @@ export const useRuns = ofLesson(() => {
     const fromSamples = isAtEnd ? lesson.lengthSamples : 'atSamples' in wanted ? wanted.atSamples : wanted.fromSamples;
     const { base, takes } = lesson.recorded!;
     const scene = isAtEnd ? desk.scene! : openingScene(base, programme, takes, wanted);
-    const opening: Mark[] = [
-      ...(isAtEnd ? lesson.between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
-      ...(wanted.kind === 're-speak' ? [] : [{ kind: 'turn', page: scene.shown, atSamples: 0 } as const]),
-    ];
+    const opening = openingMarks(wanted, lesson.between, scene.shown);
     const { id } = lesson.document!;
     const { revision } = lesson;
     const take: NewTake = { id: nanoid(16) as TakeId, lesson: id, hasSound, plan: wanted, revision };

@@ -189,7 +189,7 @@ describe('strokes that come in', () => {
     fc.assert(
       fc.property(fc.array(trace, { maxLength: 8 }), (traces) => {
         let ids = 0;
-        const strokes = strokesOfInk(traces, { page, pen, newId: () => `piece-${ids++}` as PieceId });
+        const { strokes } = strokesOfInk(traces, { page, pen, newId: () => `piece-${ids++}` as PieceId });
         expect(changeProblem({ kind: 'place', page: 'page-one' as PageId, pieces: strokes })).toBe(null);
         expect(strokes.every((stroke) => stroke.pen.kind !== 'fading')).toBe(true);
       }),
@@ -201,7 +201,7 @@ describe('strokes that come in', () => {
       const { brush } = readInkMl(ink('<trace>0 0</trace>')).traces[0];
       const columns = { pressure: xPt.map(() => NaN), sinceMs: xPt.map(() => NaN), tilt: null };
       const newId = () => 'piece-one' as PieceId;
-      return strokesOfInk([{ xPt, yPt, ...columns, brush, atMs: null, canvas: null }], { page, pen, newId })[0];
+      return strokesOfInk([{ xPt, yPt, ...columns, brush, atMs: null, canvas: null }], { page, pen, newId }).strokes[0];
     };
     const here = at([0, 100], [5, 700]);
     expect([[...here.points.xPt], [...here.points.yPt]]).toEqual([

@@ -18,19 +18,39 @@ export interface Bringing {
   newId: () => PieceId;
 }
 
+/** The traces of each canvas of a file, in the order in which canvases are first written on. */
+export function byCanvas(traces: readonly InkTrace[]): InkTrace[][] {
+  const canvases = new Map<string | null, InkTrace[]>();
+  for (const trace of traces) {
+    const own = canvases.get(trace.canvas);
+    if (own) own.push(trace);
+    else canvases.set(trace.canvas, [trace]);
+  }
+  return [...canvases.values()];
+}
+
+/** The strokes of a canvas, and when each began, on the file's own clock; `null` where that is not told. */
+export interface BroughtInk {
+  strokes: Stroke[];
+  atMs: (number | null)[];
+}
+
 /**
  * The strokes of one canvas of an InkML file: where they were written, if that lies on the page; else as large as they fit, in its middle.
  * Traces without a point that says where it is are left out. They lie upon one another in their order, from 1 on.
  */
-export function strokesOfInk(traces: readonly InkTrace[], { page, pen, newId }: Bringing): Stroke[] {
+export function strokesOfInk(traces: readonly InkTrace[], { page, pen, newId }: Bringing): BroughtInk {
   const samples = traces.map(samplesOf);
   const { scale, onPage } = fitting(samples, page);
-  return traces.flatMap((trace, i) => {
-    if (samples[i].length === 0) return [];
+  const brought: BroughtInk = { strokes: [], atMs: [] };
+  for (const [i, { brush, atMs }] of traces.entries()) {
+    if (samples[i].length === 0) continue;
     const points = InkPoints.from(samples[i].map(onPage));
-    const stroke = newStroke({ id: newId(), z: i + 1, pen: penOf(trace.brush, pen, scale), points });
-    return [{ ...stroke, opacity: storableOpacity(trace.brush.opacity ?? 1) }];
-  });
+    const stroke = newStroke({ id: newId(), z: i + 1, pen: penOf(brush, pen, scale), points });
+    brought.strokes.push({ ...stroke, opacity: storableOpacity(brush.opacity ?? 1) });
+    brought.atMs.push(atMs);
+  }
+  return brought;
 }
 
 const samplesOf = ({ xPt, yPt, pressure, sinceMs, tilt }: InkTrace): InkSample[] =>

@@ -11,6 +11,7 @@ import ToolsHere from '../../board/pens/ToolsHere.vue';
 import { useClipboardEvents } from '../../board/selection/clipboard-events';
 import { useBringIn } from '../../bring-in/bring-in';
 import { useDroppedFiles } from '../../bring-in/dropped-files';
+import InkDialog from '../../bring-in/InkDialog.vue';
 import PdfChooser from '../../bring-in/PdfChooser.vue';
 import PdfPassword from '../../bring-in/PdfPassword.vue';
 import PageLeaves from '../../pages/PageLeaves.vue';
@@ -87,6 +88,7 @@ useDroppedFiles((files) => {
         <component :is="Component" v-if="Component" class="panel" />
       </router-view>
     </div>
+    <ink-dialog />
     <pdf-chooser />
     <pdf-password />
     <template-chooser />
