@@ -46,7 +46,12 @@ export default defineConfig({
         test: {
           name: 'server-postgres',
           ...onServer,
-          exclude: ['src/database/sqlite-client.test.ts', 'src/http/proxy.test.ts', 'src/lessons/painting.test.ts'],
+          exclude: [
+            'src/database/sqlite-client.test.ts',
+            'src/films/films.test.ts',
+            'src/http/proxy.test.ts',
+            'src/lessons/painting.test.ts',
+          ],
           globalSetup: ['src/database/postgres-cluster.ts'],
         },
       },

@@ -43,6 +43,11 @@ console.log(
   `The stand-in drive is at ${drive.address}; it knows ${DRIVE_USERS[0].userName} with ${DRIVE_USERS[0].password}`,
 );
 await import('@kite-trail/server/main');
+if (isNew && !process.env.DEMO_UNSHARED) {
+  // The school can be looked at meanwhile.
+  const { fillDrive } = await import('./taken-away/fill-drive');
+  void fillDrive(`http://localhost:${PORT}`, join(process.env.DATA_DIR, 'drive')).then(console.log, console.error);
+}
 console.log(
   `${isNew ? 'The demo data is loaded. ' : ''}Sign in as ${DEMO_TEACHER.email} with ${DEMO_TEACHER.password}`,
 );

@@ -1,7 +1,8 @@
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { chmodSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import type { WantedFilmPart } from '@kite-trail/core/contract/film';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { Camera } from '@kite-trail/core/film/camera';
@@ -20,6 +21,8 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { codecsOf } from './encoder';
 import { json, messageOf, testSchool, uploaded } from '../testing';
 
+// Meanwhile the server goes on: a connection it could not keep up would be gone when it is used next.
+const run = promisify(execFile);
 const { school, call } = testSchool();
 const PAGE = wideSquaredPage('page-of-knots' as PageId);
 const LENGTH = 12 * 48_000;
@@ -59,12 +62,13 @@ async function watched(answer: Response, settings: FilmSettings) {
   const file = join(mkdtempSync(join(tmpdir(), 'kite-trail-film-')), 'part.mp4');
   writeFileSync(file, Buffer.from(await answer.arrayBuffer()));
   const entries = ['-show_entries', 'packet=pts_time,flags', '-show_streams'];
-  const said = JSON.parse(execFileSync('ffprobe', ['-v', 'error', ...entries, '-of', 'json', file]).toString()) as {
+  const { stdout: told } = await run('ffprobe', ['-v', 'error', ...entries, '-of', 'json', file]);
+  const said = JSON.parse(told) as {
     packets: { pts_time: string; flags: string }[];
     streams: Record<string, string>[];
   };
   const args = ['-v', 'error', '-i', file, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-'];
-  const planes = execFileSync('ffmpeg', args, { maxBuffer: 2 ** 30 });
+  const { stdout: planes } = await run('ffmpeg', args, { maxBuffer: 2 ** 30, encoding: 'buffer' });
   const { widthPx, heightPx } = pictureSize(settings);
   const size = (widthPx * heightPx * 3) / 2;
   return {

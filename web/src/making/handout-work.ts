@@ -1,5 +1,6 @@
 import { proxy } from 'comlink';
-import type { Handout, HandoutWorker } from '../workers/handout/handout.worker';
+import type { Handout } from '../workers/handout/handout';
+import type { HandoutWorker } from '../workers/handout/handout.worker';
 import PdfWriter from '../workers/handout/handout.worker?worker';
 import { withWorker } from '../workers/with-worker';
 import { newMakingId, type Work } from './makings';

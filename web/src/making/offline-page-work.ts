@@ -1,5 +1,6 @@
 import { soundFileOf, type ServedSound } from '../playback/served-sound';
-import type { OfflineKind, OfflineLesson, OfflinePageWorker } from '../workers/offline-page/offline-page.worker';
+import type { OfflineKind, OfflineLesson } from '../workers/offline-page/offline-page';
+import type { OfflinePageWorker } from '../workers/offline-page/offline-page.worker';
 import PageWorker from '../workers/offline-page/offline-page.worker?worker';
 import { withWorker } from '../workers/with-worker';
 import { newMakingId, type Work } from './makings';

@@ -17,7 +17,7 @@ import { clockText } from '../../look/time';
 import { handoutWork } from '../../making/handout-work';
 import { useMakings } from '../../making/makings';
 import { watchUrl } from '../../server/api';
-import type { Handout, HandoutPage } from '../../workers/handout/handout.worker';
+import type { Handout, HandoutPage } from '../../workers/handout/handout';
 import { useFilmParts } from '../films/film-parts';
 
 /** By this name the queue knows the hand-outs of a lesson. */

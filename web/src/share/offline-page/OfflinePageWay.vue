@@ -23,7 +23,7 @@ import MakingList from '../../making/MakingList.vue';
 import { useMakings } from '../../making/makings';
 import { offlinePageWork } from '../../making/offline-page-work';
 import { toBase64 } from '../../server/base64';
-import type { OfflineKind } from '../../workers/offline-page/offline-page.worker';
+import type { OfflineKind } from '../../workers/offline-page/offline-page';
 
 /** The lesson as one page that needs no network: for a memory stick, a shared drive, a course system. */
 const lesson = useLesson();

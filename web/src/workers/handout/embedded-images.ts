@@ -5,16 +5,23 @@ import {
   type PDFRef,
   type TransformationMatrix,
 } from '@cantoo/pdf-lib';
-import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
+import type { AssetId } from '@kite-trail/core/lesson/ids';
 import type { Images } from '@kite-trail/core/paint/picture';
 import type { PdfImage } from '@kite-trail/core/paint/vector/pdf-surface';
-import { LessonFileLoader } from '../../pictures/lesson-file-loader';
 
 /** A picture of the lesson, or a page of a PDF, that is in the hand-out. */
 export interface Embedded extends PdfImage {
   ref: PDFRef;
   /** Where it is a PDF's page: the page it was, and how it was laid upright. */
   source: { page: PDFPage; matrix: TransformationMatrix } | null;
+}
+
+/** Where a hand-out's pictures and PDFs come from. */
+export interface HandoutFiles {
+  /** A file as it is. */
+  file(asset: AssetId): Promise<Blob>;
+  /** A picture, or a PDF's page, as a PNG. */
+  drawn(asset: AssetId, pageIndex: number | null, widthPx: number): Promise<Blob>;
 }
 
 /** Pages that cannot be taken over as they are, such as those of a locked PDF, are drawn so wide. */
@@ -24,14 +31,11 @@ const DRAWN_WIDTH_PX = 1800;
 export class EmbeddedImages implements Images {
   private readonly found = new Map<string, Embedded>();
   private readonly pdfs = new Map<AssetId, Promise<PDFDocument | null>>();
-  private readonly loader: LessonFileLoader;
 
   constructor(
     private readonly document: PDFDocument,
-    lesson: LessonId,
-  ) {
-    this.loader = new LessonFileLoader(lesson);
-  }
+    private readonly files: HandoutFiles,
+  ) {}
 
   find(asset: AssetId, pageIndex: number | null): (Embedded & { image: Embedded }) | null {
     const found = this.found.get(keyOf(asset, pageIndex));
@@ -56,7 +60,7 @@ export class EmbeddedImages implements Images {
 
   /** `null` where it is locked. */
   private async loadPdf(asset: AssetId): Promise<PDFDocument | null> {
-    const bytes = await (await this.loader.file(asset)).arrayBuffer();
+    const bytes = await (await this.files.file(asset)).arrayBuffer();
     return PDFDocument.load(bytes, { updateMetadata: false }).catch(() => null);
   }
 
@@ -70,21 +74,13 @@ export class EmbeddedImages implements Images {
   }
 
   private async picture(asset: AssetId, pageIndex: number | null, name: string): Promise<Embedded> {
-    const file = pageIndex === null ? await this.loader.file(asset) : null;
+    const file = pageIndex === null ? await this.files.file(asset) : null;
     const isKept = file?.type === 'image/jpeg' || file?.type === 'image/png';
-    const bytes = await (isKept ? file : await this.drawn(asset, pageIndex)).arrayBuffer();
+    const bytes = await (isKept ? file : await this.files.drawn(asset, pageIndex, DRAWN_WIDTH_PX)).arrayBuffer();
     const image =
       file?.type === 'image/jpeg' ? await this.document.embedJpg(bytes) : await this.document.embedPng(bytes);
     await image.embed();
     return { name, ref: image.ref, widthPx: image.width, heightPx: image.height, form: null, source: null };
-  }
-
-  private async drawn(asset: AssetId, pageIndex: number | null): Promise<Blob> {
-    const bitmap = await this.loader.load(asset, pageIndex, DRAWN_WIDTH_PX);
-    const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-    canvas.getContext('2d')!.drawImage(bitmap, 0, 0);
-    bitmap.close();
-    return canvas.convertToBlob({ type: 'image/png' });
   }
 }
 

@@ -1,7 +1,8 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { readInkMl } from '@kite-trail/core/formats/inkml/read-inkml';
 import { noVisits } from '@kite-trail/core/trail/visits';
 import { HIGHEST_PEAK_DBTP, TARGET_LUFS } from '@kite-trail/core/sound/mastering';
 import { seeded } from '@kite-trail/core/random/seeded';
@@ -11,20 +12,31 @@ import { openDatabase } from '@kite-trail/server/database/open';
 import { gatherInsight } from '@kite-trail/server/insight/insight';
 import { describeWatch } from '@kite-trail/server/publishing/describe-watch';
 import { doJob } from '@kite-trail/server/work/jobs';
+import { startTestServer } from '@kite-trail/server/testing';
 import type { Work } from '@kite-trail/server/work/work';
-import { expect, it } from 'vitest';
-import { loadDemo, loadSecondTerm } from '../load';
-import { shareDemo } from './share';
-import { madeUpVisits } from './visits';
+import { beforeAll, expect, it } from 'vitest';
+import { loadDemo, loadSecondTerm } from './load';
+import { shareDemo } from './sharing/share';
+import { madeUpVisits } from './sharing/visits';
+import { makeOneOfEach } from './taken-away/one-of-each';
+import { compass } from './teaching/compass';
+import { DEMO_TEACHER } from './teachers';
 
 const total = (counts: readonly number[]) => counts.reduce((sum, one) => sum + one, 0);
 
-it('shares the demo’s lessons with sound as loud as links have it, prompts, questions and visits', async () => {
-  const folder = mkdtempSync(join(tmpdir(), 'kite-trail-shared-'));
-  const db = await openDatabase(join(folder, 'kite-trail.sqlite'));
+const folder = mkdtempSync(join(tmpdir(), 'kite-trail-shared-'));
+const address = join(folder, 'kite-trail.sqlite');
+
+beforeAll(async () => {
+  const db = await openDatabase(address);
   await loadDemo(db);
   await loadSecondTerm(db);
   await shareDemo(db);
+  await db.destroy();
+}, 180_000);
+
+it('shares the demo’s lessons with sound as loud as links have it, prompts, questions and visits', async () => {
+  const db = await openDatabase(address);
   expect(await db<LessonRow>('lessons')).toHaveLength(12);
   const links = await db<LinkRow>('links').orderBy('made_at');
   expect(links.map(({ is_listed, class_id }) => [Boolean(is_listed), class_id !== null])).toEqual(
@@ -57,4 +69,36 @@ it('makes up visits that end somewhere, each once', () => {
   expect([total(sums.stopped), total(sums.furthest), total(daysAgo)]).toEqual([50, 50, 50]);
   expect(total(sums.wentBack)).toBeGreaterThan(0);
   expect(sums.heard).toHaveLength(noVisits(length).heard.length);
+});
+
+const { title } = compass;
+const output = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' });
+
+it('makes one of each file of a lesson, as other programs read them', async () => {
+  const server = await startTestServer({ address, isThreaded: true });
+  const origin = `http://localhost:${server.port}`;
+  const names = await makeOneOfEach({ origin, teacher: DEMO_TEACHER, title, folder });
+  await server.close();
+  const at = (ending: string) => join(folder, title + ending);
+  expect(names).toHaveLength(13);
+  for (const name of names) expect(statSync(join(folder, name)).size).toBeGreaterThan(500);
+
+  expect(output('pdfinfo', at('.pdf'))).toMatch(new RegExp(`Title: +${title}`));
+  expect(output('pdftotext', at('.pdf'), '-')).toContain('Step 1');
+  expect(spawnSync('qpdf', ['--check', at('.pdf')]).status).toBe(0);
+  const probed = JSON.parse(
+    output('ffprobe', '-v', 'error', '-show_streams', '-show_format', '-show_chapters', '-of', 'json', at('.mp4')),
+  ) as { streams: { codec_name: string }[]; format: { duration: string }; chapters: object[] };
+  expect(probed.streams.map(({ codec_name }) => codec_name).slice(0, 2)).toEqual(['h264', 'aac']);
+  expect(Number(probed.format.duration)).toBeCloseTo(71.9, 1);
+  expect(probed.chapters.length).toBeGreaterThan(0);
+  expect(spawnSync('ffmpeg', ['-v', 'error', '-i', at('.mp4'), '-f', 'null', '-']).stderr.toString()).toBe('');
+  for (const ending of [', SCORM.zip', ', archive.zip']) {
+    expect(output('unzip', '-t', at(ending))).toContain('No errors detected');
+  }
+  expect(readInkMl(readFileSync(at('.inkml'), 'utf8')).traces.length).toBeGreaterThan(20);
+  expect(output('ffprobe', '-v', 'error', '-show_entries', 'stream=codec_name', '-of', 'csv=p=0', at('.srt'))).toBe(
+    'subrip\n',
+  );
+  expect(readFileSync(at('.html'), 'utf8')).toMatch(/<noscript>/);
 });
