@@ -14,6 +14,8 @@ const onServer = {
   include: ['src/**/*.test.ts'],
   testTimeout: 60_000,
   hookTimeout: 60_000,
+  // What is imported is imported once: no test puts anything in a module's place.
+  isolate: false,
   maxWorkers,
 };
 

@@ -10,7 +10,16 @@ import { mixProgramme } from '../sound/mix';
 import { base, marks, TAKE_SAMPLES } from '../testing/arbitraries';
 import { cut, split, trim, withoutTake, withTakeBack } from './edit';
 import { pagePartAt } from './page-part';
-import { isStretchPlan, openingScene, placeTake, planFor, useTake, type PlannedTake, type TakePlan } from './plan';
+import {
+  isStretchPlan,
+  openingScene,
+  placeTake,
+  planFor,
+  useTake,
+  type PlannedTake,
+  type TakePlan,
+  openingMarks,
+} from './plan';
 import {
   placeSegments,
   programmeLength,
@@ -448,5 +457,18 @@ describe('new ink', () => {
     ]);
     expect(piecesAt(made, 3)).toEqual(['first-1', 'new']);
     expect(piecesAt(made, 5.1)).toEqual(['first-1', 'new', 'last', 'first-5']);
+  });
+});
+
+describe('what a take begins with', () => {
+  const turn = { kind: 'turn', page: PAGE, atSamples: 5 } as const;
+  it('is what was changed since the one before, where it carries on, and the page; old ink turns the pages itself', () => {
+    const [changed, shown] = [
+      { ...turn, atSamples: 0 },
+      { kind: 'turn', page: PAGE, atSamples: 0 },
+    ];
+    expect(openingMarks({ kind: 'carry-on' }, [turn], PAGE)).toEqual([changed, shown]);
+    expect(openingMarks({ kind: 'insert', atSamples: 9 }, [turn], PAGE)).toEqual([shown]);
+    expect(openingMarks({ kind: 're-speak', fromSamples: 0, replaced: [], holds: [] }, [turn], PAGE)).toEqual([]);
   });
 });

@@ -1,4 +1,5 @@
-import type { TakeId } from '../lesson/ids';
+import type { PageId, TakeId } from '../lesson/ids';
+import type { Mark } from '../lesson/mark';
 import type { Scene } from '../lesson/scene';
 import { joined, pagesOf, slice, split, whole } from './edit';
 import {
@@ -280,3 +281,15 @@ function areAlike(one: Programme, other: Programme): boolean {
     });
   return JSON.stringify(told(one)) === JSON.stringify(told(other));
 }
+
+/**
+ * What a take begins with: where it carries on, what was changed since the one before; and the page it begins on, where old ink does
+ * not turn the pages.
+ * @param between what was changed since the last take
+ * @param shown the page it begins on
+ * @returns marks at sample 0
+ */
+export const openingMarks = (plan: TakePlan, between: readonly Mark[], shown: PageId): Mark[] => [
+  ...(plan.kind === 'carry-on' ? between.map((mark) => ({ ...mark, atSamples: 0 })) : []),
+  ...(plan.kind === 're-speak' ? [] : [{ kind: 'turn', page: shown, atSamples: 0 } as const]),
+];

@@ -20,7 +20,9 @@ export function handoutOf({ id, title, language, address, payload, timeline, cap
   const pages = steps.map(({ n, isAfter, fromSamples, untilSamples }) => {
     const [from, until] = [fromSamples, untilSamples].map((samples) => samplesToSeconds(samples) * 1000);
     const label = isAfter ? `Step ${n}` : 'Before';
-    const words = captions.filter(({ startMs }) => isAfter && from <= startMs && startMs < until);
+    // What is said before anything is written stands beside the page as it was then.
+    const [saidFrom, saidUntil] = isAfter ? [from, until] : [0, n === 1 ? from : 0];
+    const words = captions.filter(({ startMs }) => saidFrom <= startMs && startMs < saidUntil);
     return {
       ...{ label, bookmark: isAfter ? label : null, beginsSheet: false },
       words: words.map(({ text }) => text.replace(/\s+/g, ' ')).join(' '),

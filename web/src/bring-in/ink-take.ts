@@ -6,6 +6,7 @@ import type { PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Mark } from '@kite-trail/core/lesson/mark';
 import type { Page } from '@kite-trail/core/lesson/page';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
+import { openingMarks } from '@kite-trail/core/trail/plan';
 import { nanoid } from 'nanoid';
 import { useOutbox } from '../app/outbox';
 import { claimRecording } from '../capture/recording-claim';
@@ -13,7 +14,6 @@ import { useDesk } from '../lesson/desk';
 import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
-import { openingMarks } from '../lesson/opening-marks';
 import { takeFrom } from '../outbox/take-parts';
 
 /** Ink that was brought, on the page it is for: one that is there, or a new one. */
