@@ -1,5 +1,5 @@
 import { execFile, spawn } from 'node:child_process';
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
@@ -41,6 +41,23 @@ const COLORS = ['primaries', 'trc', 'space'].flatMap((what) => [
   'bt709',
 ]);
 
+const FOLDERS = 'kite-trail-film-';
+const LEFT_OVER_MS = 3600 * 1000;
+
+/** Removes what is left of parts whose making was ended from outside, such as because it took too long. @returns how much it was */
+export async function removeLeftOver(): Promise<number> {
+  const names = (await readdir(tmpdir())).filter((name) => name.startsWith(FOLDERS));
+  let removed = 0;
+  for (const name of names) {
+    const folder = join(tmpdir(), name);
+    const changed = await stat(folder).catch(() => null);
+    if (!changed || Date.now() - changed.mtimeMs < LEFT_OVER_MS) continue;
+    await rm(folder, { recursive: true, force: true });
+    removed++;
+  }
+  return removed;
+}
+
 /** What ffmpeg says of what went wrong, at most. */
 const TOLD_LETTERS = 500;
 
@@ -60,7 +77,7 @@ export async function encodePictures(
   const { framesPerSecond, codec } = settings;
   const { widthPx, heightPx } = pictureSize(settings);
   const rate = String(framesPerSecond);
-  const folder = await mkdtemp(join(tmpdir(), 'kite-trail-film-'));
+  const folder = await mkdtemp(join(tmpdir(), FOLDERS));
   const file = join(folder, 'part.mkv');
   const program = spawn(ffmpeg, [
     ...['-hide_banner', '-loglevel', 'error', '-nostdin'],

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { chmodSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -18,7 +18,7 @@ import { sceneOf } from '@kite-trail/core/lesson/scene';
 import { Timeline } from '@kite-trail/core/trail/timeline';
 import { createCanvas } from '@napi-rs/canvas';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { codecsOf } from './encoder';
+import { codecsOf, removeLeftOver } from './encoder';
 import { json, messageOf, testSchool, uploaded } from '../testing';
 
 // Meanwhile the server goes on: a connection it could not keep up would be gone when it is used next.
@@ -183,5 +183,13 @@ describe('a program that encodes', () => {
     writeFileSync(odd, '#!/bin/sh\necho " V....D libx264 H.264"\n');
     chmodSync(odd, 0o700);
     expect(await codecsOf(odd)).toEqual(['avc']);
+  });
+
+  it('leaves nothing for good where it was ended from outside', async () => {
+    const [left, now] = [0, 1].map(() => mkdtempSync(join(tmpdir(), 'kite-trail-film-')));
+    const hoursAgo = new Date(Date.now() - 2 * 3600 * 1000);
+    utimesSync(left, hoursAgo, hoursAgo);
+    expect(await removeLeftOver()).toBeGreaterThan(0);
+    expect([existsSync(left), existsSync(now)]).toEqual([false, true]);
   });
 });

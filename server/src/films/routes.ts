@@ -1,7 +1,7 @@
 import { wantedFilmPart } from '@kite-trail/core/contract/film';
 import type { FilmCodec } from '@kite-trail/core/film/settings';
 import { json } from '../http/body';
-import { RequestProblem } from '../http/problem';
+import { conflict } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { codecsOf } from './encoder';
 
@@ -25,7 +25,7 @@ export function filmRoutes(ffmpeg: string): Route[] {
       isElsewhere: true,
       handle: async ({ teacher, lesson, body: wanted, work, response }) => {
         if (!(await known()).includes(wanted.settings.codec)) {
-          throw new RequestProblem(501, 'no-encoder', 'The school’s server cannot make such videos.');
+          throw conflict('no-encoder', 'The school’s server cannot make such videos.');
         }
         const asked = { lesson: lesson.id, teacher: teacher.id, ffmpeg, wanted };
         const bytes = await work.do('makeFilmPart', teacher.id, asked);

@@ -4,7 +4,7 @@ import { USUAL_FILM, type FilmSettings } from '@kite-trail/core/film/settings';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { EncodingFailed } from '../../workers/film/encoding-failed';
 import { Gate } from '../../workers/gate';
-import { Unreachable } from '../../server/call';
+import { Refused, Unreachable } from '../../server/call';
 import { newMakingId } from '../makings';
 import type { Encoder } from './can-encode';
 import { makeFilm } from './film-maker';
@@ -22,7 +22,12 @@ const device = vi.hoisted(() => ({
 }));
 const PARTS = 5;
 /** What the school’s server was asked for, and how often it is away first. */
-const school = vi.hoisted(() => ({ asked: [] as WantedFilmPart[], isAwayFor: 0, forgotten: [] as string[] }));
+const school = vi.hoisted(() => ({
+  asked: [] as WantedFilmPart[],
+  isAwayFor: 0,
+  isBroken: false,
+  forgotten: [] as string[],
+}));
 vi.mock('./can-encode', () => ({ NO_ENCODER: 'There is no encoder.', encoderOf: async () => device.encoder }));
 vi.mock('../../server/upload', () => ({ assetIdOf: async () => 'payload' }));
 vi.mock('../../server/films', () => ({
@@ -30,6 +35,7 @@ vi.mock('../../server/films', () => ({
     part: async (_lesson: LessonId, _payload: Blob, wanted: WantedFilmPart) => {
       if (school.isAwayFor-- > 0) throw new Unreachable();
       school.asked.push(wanted);
+      if (school.isBroken) throw new Refused(500, 'server', 'The server could not do this. Try again.');
       return new Uint8Array();
     },
     forget: async (asset: string) => school.forgotten.push(asset),
@@ -97,7 +103,7 @@ const all = Array.from({ length: PARTS }, (_, n) => `part-${n}.mp4`);
 
 beforeEach(() => {
   Object.assign(device, { encoders: 1, inUse: 0, made: [], joined: [], encoder: 'browser' });
-  Object.assign(school, { asked: [], isAwayFor: 0, forgotten: [] });
+  Object.assign(school, { asked: [], isAwayFor: 0, isBroken: false, forgotten: [] });
   device.kept.clear();
   vi.stubGlobal('navigator', { hardwareConcurrency: 4 });
 });
@@ -145,6 +151,14 @@ describe('a film', () => {
     expect(said.flat()).toEqual(expect.arrayContaining(['0', '1', '2', '3', '4']));
     expect(said.every((cues) => cues && cues.length <= 2)).toBe(true);
     expect(school.forgotten).toEqual(['payload']);
+  });
+
+  it('is told to fail where the school fails again and again', async () => {
+    Object.assign(device, { encoder: 'school' });
+    school.isBroken = true;
+    await expect(make()).rejects.toThrow('The server could not do this. Try again.');
+    expect(school.asked.length).toBeGreaterThan(2);
+    expect(device.joined).toEqual([]);
   });
 
   it('is not begun where nobody has an encoder', async () => {

@@ -3,6 +3,7 @@ import { FRAMES_A_PART, type FilmPart } from '@kite-trail/core/film/frames';
 import { pictureSize, type FilmSettings } from '@kite-trail/core/film/settings';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { proxy, type Remote } from 'comlink';
+import { Refused } from '../../server/call';
 import { filmApi } from '../../server/films';
 import { persistently } from '../../server/persistently';
 import { assetIdOf } from '../../server/upload';
@@ -41,6 +42,8 @@ const browserMaker: PartMaker = {
 
 const USUAL_PIXELS = 1280 * 720;
 const LEAST_FRAMES = 10;
+/** What fails as often will fail again: that is told. */
+const MOST_REFUSALS = 3;
 
 /** The school's server takes a few seconds for a part, whatever its size: it has others to answer. */
 function framesAtSchool(settings: FilmSettings): number {
@@ -54,12 +57,19 @@ async function schoolMaker(order: FilmOrder, signal: AbortSignal): Promise<PartM
   const { lesson, settings, title, cues } = order;
   const payload = new Blob([order.payload]);
   const asset = await assetIdOf(payload);
-  const made = (shows: WantedFilmPart['shows']) =>
-    persistently(
-      () => filmApi.part(lesson, payload, { payload: asset, settings, shows }),
+  function made(shows: WantedFilmPart['shows']) {
+    let refusals = 0;
+    const ask = () =>
+      filmApi.part(lesson, payload, { payload: asset, settings, shows }).catch((error: unknown) => {
+        if (error instanceof Refused) refusals++;
+        throw error;
+      });
+    return persistently(
+      ask,
       () => {},
-      () => !signal.aborted,
+      () => !signal.aborted && refusals < MOST_REFUSALS,
     );
+  }
   const drawn = settings.captions === 'drawn' ? cues : [];
   const rate = settings.framesPerSecond;
   return {
