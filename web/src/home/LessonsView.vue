@@ -181,7 +181,7 @@ async function hand({ id }: TeacherName) {
     @drop="dropping = [...choice.ids.value]"
   />
 
-  <div v-if="!store.lessons && !store.problem" class="grid" aria-label="Loading lessons">
+  <div v-if="!store.lessons && !store.problem" class="grid" role="status" aria-label="Loading lessons">
     <n-skeleton v-for="n in 3" :key="n" class="waiting" />
   </div>
   <empty-home
