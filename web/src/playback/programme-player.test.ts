@@ -163,6 +163,20 @@ describe('playing a programme', () => {
     expect(sound.loads).toBe(0);
   });
 
+  it('gives a sound twice as long each time it was asked for in vain', async () => {
+    const player = new ProgrammePlayer([segment('a', 0, 60)], () => 'a.ogg');
+    const [sound] = FakeAudio.all;
+    sound.load = () => void sound.loads++;
+    sound.isStuck = true;
+    void player.play();
+    const loads: number[] = [];
+    for (const seconds of [6, 8, 4, 16, 6]) {
+      await pass(seconds * 1000);
+      loads.push(sound.loads);
+    }
+    expect(loads).toEqual([1, 1, 2, 2, 3]);
+  });
+
   it('follows its sound, whatever the page’s clock says', async () => {
     const player = new ProgrammePlayer([segment('a', 2, 10)], () => 'a.ogg');
     await player.play();

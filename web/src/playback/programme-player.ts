@@ -11,7 +11,10 @@ import {
 import type { Player } from './player';
 
 const ASKED_AGAIN_MS = 2000;
-/** So long may a sound neither play nor load before it is asked for again: browsers' own players get stuck, too, as in a seek. */
+/**
+ * So long may a sound neither play nor load before it is asked for again: browsers' own players get stuck, too, as in a seek. Each time
+ * it is in vain it may take twice as long: on a slow line nothing comes for longer, and what is asked for anew begins anew.
+ */
 const STUCK_MS = 5000;
 
 /** Whether the network was lost while a sound was loading. One that is not there at all is no such thing: the page's clock leads then. */
@@ -38,6 +41,7 @@ export class ProgrammePlayer implements Player {
   private askedMs = 0;
   /** When there was last a sign that the sound plays or loads, and where it was then. */
   private sign = { atMs: 0, seconds: 0 };
+  private patienceMs = STUCK_MS;
 
   constructor(
     programme: Programme,
@@ -144,13 +148,19 @@ export class ProgrammePlayer implements Player {
   private isStuck(sound: HTMLAudioElement, nowMs: number): boolean {
     if (sound.ended || sound.error) return false;
     const { currentTime: seconds } = sound;
-    if (seconds !== this.sign.seconds) this.sign = { atMs: nowMs, seconds };
-    return nowMs - this.sign.atMs > STUCK_MS;
+    if (seconds !== this.sign.seconds) this.goesOn(nowMs, seconds);
+    return nowMs - this.sign.atMs > this.patienceMs;
+  }
+
+  private goesOn(atMs: number, seconds = this.sign.seconds): void {
+    this.sign = { atMs, seconds };
+    this.patienceMs = STUCK_MS;
   }
 
   /** The same element loads anew: a phone lets no other one play than that which was touched for. */
   private askAgain(sound: HTMLAudioElement, nowMs: number): void {
     this.askedMs = nowMs;
+    this.patienceMs *= 2;
     this.onWaiting(true);
     sound.load();
     void this.startSound();
@@ -173,7 +183,7 @@ export class ProgrammePlayer implements Player {
     sound.preload = 'auto';
     sound.addEventListener('waiting', () => this.playing && this.onWaiting(true));
     sound.addEventListener('playing', () => this.onWaiting(false));
-    sound.addEventListener('progress', () => (this.sign.atMs = performance.now()));
+    sound.addEventListener('progress', () => this.goesOn(performance.now()));
     this.sounds.set(take, sound);
     return sound;
   }
