@@ -55,10 +55,12 @@ export const useInkTake = ofLesson(() => {
       const opened = await outbox.open();
       const { revision } = lesson;
       const begun = { take, hasSound: false, plan, revision, beganAtMs: Date.now() };
-      await opened.add(of, { kind: 'take', ...begun, payload: null });
-      for (const payload of partsOf([...opening, ...marks], lengthSamples)) {
-        await opened.add(of, { kind: 'part', take, n: payload.n, payload: payload.bytes });
+      // The school hears of it once all of it is kept here.
+      const key = await opened.add(of, { kind: 'take', ...begun, payload: null }, { isHeld: true });
+      for (const [n, payload] of partsOf([...opening, ...marks], lengthSamples).entries()) {
+        await opened.add(of, { kind: 'part', take, n, payload });
       }
+      opened.release(key);
       const parts = await opened.parts(take);
       if (!opened.isSetAside(take)) lesson.addTake(takeFrom(take, parts, true).take, plan, null);
       lesson.layDesk(NO_HISTORY);
@@ -77,12 +79,12 @@ function newPages(placed: readonly PlacedInk[], shown: PageId): Mark[] {
   return pages.map((page, n) => ({ kind: 'add-page', page, after: n === 0 ? shown : pages[n - 1].id, atSamples: 0 }));
 }
 
-function partsOf(marks: readonly Mark[], lengthSamples: number): { n: number; bytes: Uint8Array }[] {
+function partsOf(marks: readonly Mark[], lengthSamples: number): Uint8Array[] {
   return Array.from({ length: Math.ceil(marks.length / MARKS_A_PART) }, (_, n) => {
     const own = marks.slice(n * MARKS_A_PART, (n + 1) * MARKS_A_PART);
     const isLast = (n + 1) * MARKS_A_PART >= marks.length;
     const toSamples = isLast ? lengthSamples : own[own.length - 1].atSamples;
     const nothing = { unfinished: [], sound: new Uint8Array(), heard: NOTHING_HEARD };
-    return { n, bytes: encodeTakePart({ marks: own, toSamples, ...nothing }) };
+    return encodeTakePart({ marks: own, toSamples, ...nothing });
   });
 }
