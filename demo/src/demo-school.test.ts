@@ -19,6 +19,7 @@ import { loadDemo, loadSecondTerm } from './load';
 import { shareDemo } from './sharing/share';
 import { madeUpVisits } from './sharing/visits';
 import { makeOneOfEach } from './taken-away/one-of-each';
+import { SchoolCalls } from './taken-away/school-calls';
 import { compass } from './teaching/compass';
 import { DEMO_TEACHER } from './teachers';
 
@@ -76,8 +77,8 @@ const output = (program: string, ...args: string[]) => execFileSync(program, arg
 
 it('makes one of each file of a lesson, as other programs read them', async () => {
   const server = await startTestServer({ address, isThreaded: true });
-  const origin = `http://localhost:${server.port}`;
-  const names = await makeOneOfEach({ origin, teacher: DEMO_TEACHER, title, folder });
+  const school = await SchoolCalls.signIn(`http://localhost:${server.port}`, DEMO_TEACHER);
+  const names = await makeOneOfEach(school, title, folder);
   await server.close();
   const at = (ending: string) => join(folder, title + ending);
   expect(names).toHaveLength(13);

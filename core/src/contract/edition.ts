@@ -64,9 +64,11 @@ const takeSpan = z.object({ take: takeId, fromSamples: samples, toSamples: sampl
 /** A part of a lesson (`trail/part`). */
 export const part = z.array(takeSpan).min(1).max(10_000, 'This part has too many cuts in it. Choose a shorter one.');
 
+export const captionText = z.string().max(1000, 'Use at most 1,000 letters for a caption.');
+
 const caption = z.object({
   id: captionId,
-  text: z.string().max(1000, 'Use at most 1,000 letters for a caption.'),
+  text: captionText,
   spans: z.array(takeSpan).max(1000, 'This caption lies over too many cuts. Divide it.'),
 });
 

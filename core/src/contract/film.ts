@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { FRAMES_A_PART } from '../film/frames';
 import { FILM_CODECS, filmSettings } from '../film/settings';
+import { captionText } from './edition';
 import { assetId, captionId, line, samples } from './primitives';
 
 /** What the school's server can encode films as: nothing where it has no encoder. */
@@ -8,10 +9,9 @@ export const filmCodecs = z.array(z.enum(FILM_CODECS));
 
 const MOST_FRAMES = 2 ** 32;
 const MOST_CUES = 2000;
-const LONGEST_CUE = 2000;
 const LONGEST_NAME = 500;
 
-const cue = z.object({ id: captionId, startSamples: samples, endSamples: samples, text: z.string().max(LONGEST_CUE) });
+const cue = z.object({ id: captionId, startSamples: samples, endSamples: samples, text: captionText });
 const frame = z.int().min(0).max(MOST_FRAMES);
 const isAscending = (frames: readonly number[]) => frames.every((one, n) => n === 0 || one > frames[n - 1]);
 

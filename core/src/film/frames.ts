@@ -45,6 +45,16 @@ export function filmParts(
   });
 }
 
+const USUAL_PIXELS = 1280 * 720;
+const LEAST_FRAMES = 10;
+
+/** How many frames a part has that a server makes: it takes a few seconds for it, whatever its size, for it has others to answer. */
+export function framesAtSchool(settings: FilmSettings): number {
+  const { widthPx, heightPx } = pictureSize(settings);
+  const share = Math.min(1, USUAL_PIXELS / (widthPx * heightPx));
+  return Math.max(LEAST_FRAMES, Math.floor((FRAMES_A_PART * share) / 2));
+}
+
 /** At arm's length a picture of 20 cm shows it as a millimetre: ink that grows by no more may wait for the next frame. */
 const HARDLY_OF_HEIGHT = 1 / 180;
 /** Of fewer frames, none can be left out unseen. */

@@ -73,13 +73,13 @@ describe('the steps of a trail', () => {
       pageAt(timeline, one)!
         .pieces.map(({ id }) => id)
         .join(''),
-      one.untilSamples / SECOND,
+      [one.said.fromSamples / SECOND, one.said.toSamples / SECOND],
     ]);
     expect(seen).toEqual([
-      [1, false, '', 6],
-      [1, true, 'a', 6],
-      [2, true, 'ab', 10],
-      [3, true, 'abc', 20],
+      [1, false, '', [0, 1]],
+      [1, true, 'a', [1, 6]],
+      [2, true, 'ab', [6, 10]],
+      [3, true, 'abc', [10, 20]],
     ]);
   });
 

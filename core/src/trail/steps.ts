@@ -58,8 +58,8 @@ export interface StepPage extends PageAt {
   n: number;
   isAfter: boolean;
   fromSamples: number;
-  /** When the next step begins. */
-  untilSamples: number;
+  /** What is said then stands beside it: until the next step begins; before the first, what is said before anything is written. */
+  said: Stretch;
 }
 
 /** Each page of a trail before its first step, and after each of them. */
@@ -68,11 +68,13 @@ export function stepPages(trail: Trail, most?: number): StepPage[] {
   const begun = new Set<PageId>();
   return steps.flatMap(({ page, fromSamples, toSamples }, i) => {
     const untilSamples = steps[i + 1]?.fromSamples ?? trail.lengthSamples;
-    const step = { page, isBlank: false, n: i + 1, fromSamples, untilSamples };
+    const step = { page, isBlank: false, n: i + 1, fromSamples };
+    const saidBefore = { fromSamples: 0, toSamples: i === 0 ? fromSamples : 0 };
+    const saidAfter = { fromSamples, toSamples: untilSamples };
     const isFirst = !begun.has(page);
     begun.add(page);
-    const before: StepPage = { ...step, atSamples: fromSamples - 1, isAfter: false };
-    const after: StepPage = { ...step, atSamples: toSamples, isAfter: true };
+    const before: StepPage = { ...step, atSamples: fromSamples - 1, isAfter: false, said: saidBefore };
+    const after: StepPage = { ...step, atSamples: toSamples, isAfter: true, said: saidAfter };
     return isFirst ? [before, after] : [after];
   });
 }

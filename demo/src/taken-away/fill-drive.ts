@@ -12,7 +12,7 @@ export async function fillDrive(origin: string, folder: string): Promise<string>
   const drives = (await (await school.ask('GET', '/drives')).json()) as { id: string }[];
   for (const { id } of drives) await school.ask('PUT', `/drives/${id}/account`, DRIVE_USERS[0]);
   const { title } = compass;
-  const files = await makeOneOfEach({ origin, teacher: DEMO_TEACHER, title, folder: join(folder, FOLDER) });
+  const files = await makeOneOfEach(school, title, join(folder, FOLDER));
   const video = files.some((name) => name.endsWith('.mp4')) ? '' : ', but for a video: that needs ffmpeg here';
   return `One of each file that is made of a lesson lies on the drive${video}: see Share, “Shared drive”.`;
 }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { filmCodecs, type WantedFilmPart } from '@kite-trail/core/contract/film';
 import { UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
-import { filmParts } from '@kite-trail/core/film/frames';
+import { filmParts, framesAtSchool } from '@kite-trail/core/film/frames';
 import { USUAL_FILM } from '@kite-trail/core/film/settings';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { joinFilm, type FilmFile, type FilmPartFile } from '@kite-trail/web/workers/film/join-film';
@@ -11,7 +11,6 @@ import { painted } from './paper';
 import type { SchoolCalls } from './school-calls';
 
 const COVER_WIDTH_PX = 640;
-const FRAMES_A_PART = 100;
 
 /** A video of a lesson, as the school makes it for browsers that cannot; `null` where it cannot, either. */
 export async function filmOf(school: SchoolCalls, lesson: SharedLesson): Promise<Uint8Array<ArrayBuffer> | null> {
@@ -25,7 +24,7 @@ export async function filmOf(school: SchoolCalls, lesson: SharedLesson): Promise
   }
   const parts: FilmPartFile[] = [];
   const { framesPerSecond } = USUAL_FILM;
-  for (const { frames, untilSeconds } of filmParts(timeline, framesPerSecond, [], FRAMES_A_PART)) {
+  for (const { frames, untilSeconds } of filmParts(timeline, framesPerSecond, [], framesAtSchool(USUAL_FILM))) {
     const shows = { kind: 'frames' as const, frames: [...frames], untilSeconds, cues: [] };
     const wanted: WantedFilmPart = { payload: asset, settings: USUAL_FILM, shows };
     const made = await school.ask('POST', `/lessons/${id}/film-parts`, wanted);

@@ -27,7 +27,7 @@ export interface SharedLesson {
 }
 
 /** @throws Error where no lesson of this name is shared */
-export async function sharedLesson(school: SchoolCalls, origin: string, title: string): Promise<SharedLesson> {
+export async function sharedLesson(school: SchoolCalls, title: string): Promise<SharedLesson> {
   const lessons = z.array(lessonSummary).parse(await (await school.ask('GET', '/lessons')).json());
   const id = lessons.find((one) => one.title === title)?.id;
   const lesson = lessonSchema.parse(await (await school.ask('GET', `/lessons/${id}`)).json());
@@ -48,7 +48,15 @@ export async function sharedLesson(school: SchoolCalls, origin: string, title: s
     title: name,
   }));
   return {
-    ...{ id: lesson.id, title, language: lesson.about.language, address: `${origin}${at}`, about, payload, timeline },
+    ...{
+      id: lesson.id,
+      title,
+      language: lesson.about.language,
+      address: `${school.origin}${at}`,
+      about,
+      payload,
+      timeline,
+    },
     captions,
     sound: new Blob([await part('sound')], { type: 'audio/mp4' }),
     transcript: { title, chapters, lines: [...said, ...written] },

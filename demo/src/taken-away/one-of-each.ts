@@ -9,27 +9,18 @@ import { makeOfflinePage, type OfflineKind } from '@kite-trail/web/workers/offli
 import { filmOf } from './film';
 import { sharedLesson, type SharedLesson } from './lesson';
 import { drawnAsSvg, handoutOf, painted } from './paper';
-import { SchoolCalls } from './school-calls';
+import type { SchoolCalls } from './school-calls';
 
 const PICTURE_WIDTH_PX = 1920;
 const OFFLINE_WIDTH_PX = 960;
 
-/** Whose lesson is taken away, and where to. */
-export interface TakingAway {
-  /** Where the school is. */
-  origin: string;
-  teacher: { email: string; password: string };
-  title: string;
-  folder: string;
-}
-
 /**
  * Puts one of each kind of file that can be made of a lesson into a folder: what a browser makes is made by the same program here.
+ * @param title the lesson's, which is shared and has no pictures
  * @returns the files' names; without the video where the school has nothing that encodes it
  */
-export async function makeOneOfEach({ origin, teacher, title, folder }: TakingAway): Promise<string[]> {
-  const school = await SchoolCalls.signIn(origin, teacher);
-  const lesson = await sharedLesson(school, origin, title);
+export async function makeOneOfEach(school: SchoolCalls, title: string, folder: string): Promise<string[]> {
+  const lesson = await sharedLesson(school, title);
   const { id, about, timeline, captions, sound, transcript } = lesson;
   const [first] = timeline.end.pages;
   const files: Record<string, string | Uint8Array | null> = {

@@ -4,7 +4,7 @@ import { paintPage } from '@kite-trail/core/paint/painter';
 import { NO_IMAGES } from '@kite-trail/core/paint/picture';
 import { fitPage } from '@kite-trail/core/paint/surface';
 import { SvgSurface } from '@kite-trail/core/paint/vector/svg-surface';
-import { samplesToSeconds } from '@kite-trail/core/trail/clock';
+import { samplesToMs, samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { stepPages } from '@kite-trail/core/trail/steps';
 import { makeHandout } from '@kite-trail/web/workers/handout/handout';
 import { WordSetter } from '@kite-trail/web/workers/handout/set-words';
@@ -17,16 +17,14 @@ const noFiles = () => Promise.reject(new Error('This lesson has no pictures.'));
 /** A hand-out of a lesson without pictures, step by step, with what is said beside each page. */
 export function handoutOf({ id, title, language, address, payload, timeline, captions }: SharedLesson) {
   const steps = stepPages(timeline.trail);
-  const pages = steps.map(({ n, isAfter, fromSamples, untilSamples }) => {
-    const [from, until] = [fromSamples, untilSamples].map((samples) => samplesToSeconds(samples) * 1000);
+  const pages = steps.map(({ n, isAfter, fromSamples, said }) => {
     const label = isAfter ? `Step ${n}` : 'Before';
-    // What is said before anything is written stands beside the page as it was then.
-    const [saidFrom, saidUntil] = isAfter ? [from, until] : [0, n === 1 ? from : 0];
-    const words = captions.filter(({ startMs }) => saidFrom <= startMs && startMs < saidUntil);
+    const [fromMs, toMs] = [said.fromSamples, said.toSamples].map(samplesToMs);
+    const words = captions.filter(({ startMs }) => fromMs <= startMs && startMs < toMs);
     return {
       ...{ label, bookmark: isAfter ? label : null, beginsSheet: false },
       words: words.map(({ text }) => text.replace(/\s+/g, ' ')).join(' '),
-      address: `${address}#t=${Math.floor(from / 1000)}`,
+      address: `${address}#t=${Math.floor(samplesToSeconds(fromSamples))}`,
     };
   });
   return makeHandout(

@@ -4,7 +4,7 @@ import { PROTOCOL } from '@kite-trail/core/contract/protocol';
 export class SchoolCalls {
   private cookie = '';
 
-  private constructor(private readonly origin: string) {}
+  private constructor(readonly origin: string) {}
 
   static async signIn(origin: string, { email, password }: { email: string; password: string }): Promise<SchoolCalls> {
     const calls = new SchoolCalls(origin);

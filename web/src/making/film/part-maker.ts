@@ -1,6 +1,5 @@
 import type { WantedFilmPart } from '@kite-trail/core/contract/film';
-import { FRAMES_A_PART, type FilmPart } from '@kite-trail/core/film/frames';
-import { pictureSize, type FilmSettings } from '@kite-trail/core/film/settings';
+import { FRAMES_A_PART, framesAtSchool, type FilmPart } from '@kite-trail/core/film/frames';
 import { CLOCK_HZ } from '@kite-trail/core/trail/clock';
 import { proxy, type Remote } from 'comlink';
 import { Refused } from '../../server/call';
@@ -40,17 +39,8 @@ const browserMaker: PartMaker = {
   end: () => {},
 };
 
-const USUAL_PIXELS = 1280 * 720;
-const LEAST_FRAMES = 10;
 /** What fails as often will fail again: that is told. */
 const MOST_REFUSALS = 3;
-
-/** The school's server takes a few seconds for a part, whatever its size: it has others to answer. */
-function framesAtSchool(settings: FilmSettings): number {
-  const { widthPx, heightPx } = pictureSize(settings);
-  const share = Math.min(1, USUAL_PIXELS / (widthPx * heightPx));
-  return Math.max(LEAST_FRAMES, Math.floor((FRAMES_A_PART * share) / 2));
-}
 
 /** The school's server paints and encodes; while it cannot be reached, the film waits. */
 async function schoolMaker(order: FilmOrder, signal: AbortSignal): Promise<PartMaker> {

@@ -95,14 +95,12 @@ export const useHandouts = ofLesson(() => {
   }
 
   function byStep(wordsIn: ReturnType<typeof teller>): Shown[] {
-    return stepPages(lesson.timeline!.trail).map(({ n, isAfter, fromSamples, untilSamples, ...seen }) => {
+    return stepPages(lesson.timeline!.trail).map(({ n, isAfter, fromSamples, said, ...seen }) => {
       const label = `${isAfter ? `Step ${n}` : 'Before'} · ${clockText(fromSamples)}`;
-      // What is said before anything is written stands beside the page as it was then.
-      const before = { fromSamples: 0, toSamples: n === 1 ? fromSamples : 0 };
       return {
         ...{ seen, label, bookmark: isAfter ? label : null, beginsSheet: false },
         address: addressAt(fromSamples),
-        words: wordsIn([isAfter ? { fromSamples, toSamples: untilSamples } : before]),
+        words: wordsIn([said]),
       };
     });
   }
