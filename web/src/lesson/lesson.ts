@@ -194,6 +194,8 @@ export const useLesson = ofLesson(() => {
       if (isOurs && !answer.merged) revision.value = answer.revision;
       if (answer.merged || !isOurs || isStale) setTimeout(() => void refresh());
     } else if (answer.to === 'end') {
+      // What is edited from now on is edited on top of the take.
+      document.value = { ...document.value!, edit: answer.lesson.edit };
       const isKeptInPart = answer.lesson.takes.some(({ id, keptAs }) => id === takeOf(entry) && keptAs !== null);
       if (isKeptInPart) notice.value = KEPT_IN_PART;
       void acceptTake(answer.lesson, takeOf(entry)!).then(() => {

@@ -100,15 +100,20 @@ export class Sender {
   }
 
   private async accepted(entry: Entry, answer: Answer): Promise<void> {
-    const own = this.ledger.ofLesson(entry.lesson).filter(({ key }) => key !== entry.key);
-    if (entry.head.kind === 'take' || entry.head.kind === 'part') {
-      await this.ledger.change([{ ...entry, state: 'sent' }]);
-    } else {
-      const isWhole = (one: Entry) =>
-        entry.head.kind === 'end' && takeOf(one) === takeOf(entry) && one.state === 'sent';
-      await this.ledger.change(madeSince(entry, own, answer), [entry, ...own.filter(isWhole)]);
-    }
+    const written = this.taken(entry, answer);
+    // At once, while it is written: what is made meanwhile is made on top of what the school has taken, and must say so.
     this.onAnswer(entry, answer);
+    await written;
+  }
+
+  /** Notes that the school has taken an entry. */
+  private taken(entry: Entry, answer: Answer): Promise<void> {
+    if (entry.head.kind === 'take' || entry.head.kind === 'part') {
+      return this.ledger.change([{ ...entry, state: 'sent' }]);
+    }
+    const own = this.ledger.ofLesson(entry.lesson).filter(({ key }) => key !== entry.key);
+    const isWhole = (one: Entry) => entry.head.kind === 'end' && takeOf(one) === takeOf(entry) && one.state === 'sent';
+    return this.ledger.change(madeSince(entry, own, answer), [entry, ...own.filter(isWhole)]);
   }
 
   private async refused(entry: Entry, why: string): Promise<void> {

@@ -4,6 +4,7 @@ import type { LessonId, PageId, TakeId } from '@kite-trail/core/lesson/ids';
 import { cut } from '@kite-trail/core/trail/edit';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { OutboxLog } from '../../outbox/log';
 import type { Answer } from '../../outbox/school';
 import { api } from '../../server/api';
 import { Refused, Unreachable } from '../../server/call';
@@ -104,6 +105,27 @@ describe('edits', () => {
     await editing.sent();
     expect(lesson.lengthSamples).toBe(10 * SECOND);
     expect([editing.canUndo, editing.canRedo]).toEqual([false, true]);
+  });
+
+  it('made while an answer is written down are made from what was answered', async () => {
+    const [lesson, editing, outbox] = [useLesson(), useEditing(), useOutbox()];
+    let isWriting = false;
+    let written = () => {};
+    const put = vi.spyOn(OutboxLog.prototype, 'put');
+    const apply = vi.spyOn(OutboxLog.prototype, 'apply').mockImplementationOnce(async () => {
+      isWriting = true;
+      await new Promise<void>((resolve) => (written = resolve));
+    });
+    const first = editing.play(cutAt(2));
+    await expect.poll(() => isWriting).toBe(true);
+    const second = editing.play(cutAt(4));
+    await expect.poll(() => put.mock.calls.length).toBe(2);
+    written();
+    await Promise.all([first, second]);
+    expect(outbox.refusal).toBeNull();
+    expect(school.editions).toHaveLength(3);
+    expect(lesson.lengthSamples).toBe(8 * SECOND);
+    for (const spy of [put, apply]) spy.mockRestore();
   });
 
   it('wait for the network, and keep saying which edit they were made from', async () => {

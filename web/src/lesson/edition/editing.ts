@@ -1,4 +1,5 @@
 import { editionProblem, type EditState } from '@kite-trail/core/contract/edition';
+import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { Programme } from '@kite-trail/core/trail/programme';
 import { computed } from 'vue';
@@ -91,14 +92,11 @@ export const useEditing = ofLesson(() => {
   }
 
   outbox.onAnswer((entry, answer) => {
-    if (answer.to === 'step' && entry.lesson === lesson.document?.id) void accepted(answer.state);
+    if (answer.to === 'step' && entry.lesson === lesson.document?.id) accepted(lesson.document, answer.state);
   });
 
-  async function accepted(state: EditState): Promise<void> {
-    const opened = await outbox.open();
-    const { document } = lesson;
-    if (!document) return;
-    if (unkept > 0 || opened.isOwed(document.id, isStepOfEditing)) {
+  function accepted(document: LessonDocument, state: EditState): void {
+    if (unkept > 0 || outbox.isOwed(document.id, isStepOfEditing)) {
       lesson.document = { ...document, ...state };
       return;
     }
