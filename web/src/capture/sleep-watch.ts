@@ -6,6 +6,8 @@ const LATE_MS = 2500;
 const SILENT_MS = 3000;
 /** A sound device that went on all the while is behind by no more than this. */
 const STALLED_MS = 250;
+/** What came in while the page was busy is told within this time, though after the timers that were due meanwhile. */
+const TOLD_WITHIN_MS = 500;
 
 export type Interruption = { kind: 'slept'; forMs: number } | { kind: 'no-sound' };
 
@@ -24,14 +26,26 @@ interface Tick {
  * sound has stopped. A day's clock that is set is neither: the sound goes on.
  */
 export class SleepWatch {
+  /** The last tick by which all was well. */
   private last: Tick | null = null;
   private capturedAtMs = 0;
+  /** Since when it looks as if something were wrong. */
+  private suspectedAtMs: number | null = null;
 
   tick(now: Tick): Interruption | null {
     const before = this.last;
-    this.last = now;
     if (!before || now.samples > before.samples) this.capturedAtMs = now.steadyMs;
-    if (!before) return null;
+    const found = before && this.between(before, now);
+    if (!found) {
+      this.last = now;
+      this.suspectedAtMs = null;
+      return null;
+    }
+    this.suspectedAtMs ??= now.steadyMs;
+    return now.steadyMs - this.suspectedAtMs >= TOLD_WITHIN_MS ? found : null;
+  }
+
+  private between(before: Tick, now: Tick): Interruption | null {
     const capturedMs = samplesToMs(now.samples - before.samples);
     const steadyMissedMs = now.steadyMs - before.steadyMs - capturedMs;
     const wallMissedMs = now.wallMs - before.wallMs - capturedMs;
@@ -42,6 +56,6 @@ export class SleepWatch {
 
   /** The recording was paused: what happens until the next tick is of no account. */
   rest(): void {
-    this.last = null;
+    this.last = this.suspectedAtMs = null;
   }
 }
