@@ -1,0 +1,110 @@
+import type { Pixels } from './pixels';
+
+/** The light on a page is told from fields of this part of its longer side. */
+const FIELD_SHARE = 1 / 40;
+/** In a field most is paper: as bright as this part of its pixels are not. */
+const PAPER_RANK = 0.85;
+/** A field that is darker than this part of those around is covered, such as by a picture; its light is that of its neighbours. */
+const COVERED = 0.8;
+/** Paper is a little less than white before it is cleaned, and ink a little more than black. */
+const WHITE = 0.93;
+const BLACK = 0.08;
+
+/**
+ * A photographed page with even light on white paper: every colour is told against that of the paper around it, so shadows and the lamp's
+ * tint go; then paper becomes white and ink dark.
+ */
+export function cleaned(page: Pixels): Pixels {
+  const { widthPx, heightPx, rgba } = page;
+  const fieldPx = Math.max(8, Math.round(Math.max(widthPx, heightPx) * FIELD_SHARE));
+  const [columns, rows] = [Math.ceil(widthPx / fieldPx), Math.ceil(heightPx / fieldPx)];
+  const lights = [0, 1, 2].map((channel) => lightOn(page, channel, fieldPx, columns, rows));
+  const out = new Uint8ClampedArray(rgba.length);
+  for (let y = 0; y < heightPx; y++) {
+    const v = Math.min(rows - 1, Math.max(0, (y + 0.5) / fieldPx - 0.5));
+    const [above, t] = [Math.floor(v), v - Math.floor(v)];
+    const below = Math.min(rows - 1, above + 1);
+    for (let x = 0; x < widthPx; x++) {
+      const u = Math.min(columns - 1, Math.max(0, (x + 0.5) / fieldPx - 0.5));
+      const [left, s] = [Math.floor(u), u - Math.floor(u)];
+      const right = Math.min(columns - 1, left + 1);
+      const at = 4 * (y * widthPx + x);
+      for (let channel = 0; channel < 3; channel++) {
+        const light = lights[channel];
+        const upper = light[above * columns + left] * (1 - s) + light[above * columns + right] * s;
+        const lower = light[below * columns + left] * (1 - s) + light[below * columns + right] * s;
+        const share = rgba[at + channel] / Math.max(1, upper * (1 - t) + lower * t);
+        out[at + channel] = 255 * Math.min(1, Math.max(0, (share - BLACK) / (WHITE - BLACK)));
+      }
+      out[at + 3] = 255;
+    }
+  }
+  return { widthPx, heightPx, rgba: out };
+}
+
+/** How bright the paper is in each field, in one colour. */
+function lightOn({ widthPx, heightPx, rgba }: Pixels, channel: number, fieldPx: number, columns: number, rows: number) {
+  const light = new Float32Array(columns * rows);
+  const counts = new Uint32Array(256);
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      counts.fill(0);
+      let all = 0;
+      for (let y = row * fieldPx; y < Math.min(heightPx, (row + 1) * fieldPx); y++) {
+        for (let x = column * fieldPx; x < Math.min(widthPx, (column + 1) * fieldPx); x++) {
+          counts[rgba[4 * (y * widthPx + x) + channel]]++;
+          all++;
+        }
+      }
+      let [level, below] = [0, counts[0]];
+      while (below < PAPER_RANK * all) below += counts[++level];
+      light[row * columns + column] = level;
+    }
+  }
+  return evened(uncovered(light, columns, rows), columns, rows);
+}
+
+/** Fields that are covered get the light of the brightest around them, as far as it takes. */
+function uncovered(light: Float32Array, columns: number, rows: number): Float32Array {
+  let now = light;
+  for (let reach = 1; reach < Math.max(columns, rows); reach *= 2) {
+    const next = now.slice();
+    for (let row = 0; row < rows; row++) {
+      for (let column = 0; column < columns; column++) {
+        const around = [
+          [0, -reach],
+          [0, reach],
+          [-reach, 0],
+          [reach, 0],
+        ].flatMap(([dx, dy]) => {
+          const [x, y] = [column + dx, row + dy];
+          return x >= 0 && y >= 0 && x < columns && y < rows ? [now[y * columns + x]] : [];
+        });
+        const at = row * columns + column;
+        const brightest = Math.max(...around);
+        if (now[at] < COVERED * brightest) next[at] = brightest * 0.97;
+      }
+    }
+    now = next;
+  }
+  return now;
+}
+
+/** The mean of each field and those around it, twice: light changes slowly. */
+function evened(light: Float32Array, columns: number, rows: number): Float32Array {
+  let now = light;
+  for (let time = 0; time < 2; time++) {
+    now = now.map((_, i) => {
+      const [column, row] = [i % columns, Math.floor(i / columns)];
+      let [sum, count] = [0, 0];
+      for (let y = Math.max(0, row - 1); y <= Math.min(rows - 1, row + 1); y++) {
+        for (let x = Math.max(0, column - 1); x <= Math.min(columns - 1, column + 1); x++) {
+          sum += now[y * columns + x];
+          count++;
+        }
+      }
+      return sum / count;
+    });
+  }
+  return now;
+}

@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest';
+import { photographed } from '../testing/photographed';
+import { cleaned } from './cleaned';
+import { pageCorners, type Corners } from './page-corners';
+import { aspectOf } from './perspective';
+import { brightnessOf, type Pixels } from './pixels';
+import { straightened } from './straightened';
+
+const PHOTOGRAPHS = Array.from({ length: 40 }, (_, i) => photographed(100 + i));
+const mean = (values: readonly number[]) => values.reduce((sum, one) => sum + one, 0) / values.length;
+const distance = (one: Corners[0], other: Corners[0]) => Math.hypot(one.xPx - other.xPx, one.yPx - other.yPx);
+
+/** How far found corners are off, in parts of the page's width in the photograph. */
+function errorOf(found: Corners, { corners }: { corners: Corners }): number {
+  const widthPx = (distance(corners[0], corners[1]) + distance(corners[3], corners[2])) / 2;
+  // A page that is turned far may be taken for one that stands on another side.
+  const turned = [0, 1, 2, 3].map((by) => mean(found.map((one, i) => distance(one, corners[(i + by) % 4]))));
+  return Math.min(...turned) / widthPx;
+}
+
+describe('a page in a photograph', () => {
+  it('has its corners found, however it is turned, tilted and lit', () => {
+    const errors = PHOTOGRAPHS.map((one) => {
+      const found = pageCorners(one.photograph);
+      return found ? errorOf(found, one) : 1;
+    });
+    expect(mean(errors)).toBeLessThan(0.01);
+    expect(errors.filter((error) => error > 0.02)).toEqual([]);
+  });
+
+  it('is as wide for its height as it was', () => {
+    for (const { photograph, corners, aspect } of PHOTOGRAPHS) {
+      expect(Math.abs(aspectOf(corners, photograph) / aspect - 1)).toBeLessThan(0.03);
+    }
+  });
+
+  it('lies straight and evenly lit when it has been cleaned, with all that is written on it', () => {
+    for (const one of PHOTOGRAPHS.slice(0, 12)) {
+      const page = cleaned(straightened(one.photograph, one.corners, 480));
+      const is = brightnessOf(page, 480);
+      const [wanted, got]: number[][] = [[], []];
+      for (let y = 0; y < is.heightPx; y++) {
+        for (let x = 0; x < is.widthPx; x++) {
+          wanted.push(one.pageAt((x + 0.5) / is.widthPx, (y + 0.5) / is.heightPx));
+          got.push(is.values[y * is.widthPx + x]);
+        }
+      }
+      expect(correlation(wanted, got)).toBeGreaterThan(0.8);
+      const paper = got.filter((_, i) => wanted[i] > 200).sort((a, b) => a - b);
+      // Hardly any paper is grey, wherever the shadow lay.
+      expect(paper[Math.floor(paper.length * 0.15)]).toBeGreaterThan(225);
+    }
+  });
+
+  it('is not seen where there is none', () => {
+    const plain: Pixels = { widthPx: 320, heightPx: 240, rgba: new Uint8ClampedArray(4 * 320 * 240).fill(128) };
+    expect(pageCorners(plain)).toBeNull();
+    const noise = new Uint8ClampedArray(4 * 320 * 240).map((_, i) => (i * 2654435761) >>> 24);
+    expect(pageCorners({ ...plain, rgba: noise })).toBeNull();
+    expect(pageCorners({ widthPx: 1, heightPx: 1, rgba: new Uint8ClampedArray(4) })).toBeNull();
+  });
+});
+
+function correlation(one: readonly number[], other: readonly number[]): number {
+  const [a, b] = [mean(one), mean(other)];
+  let [ab, aa, bb] = [0, 0, 0];
+  for (const [i, value] of one.entries()) {
+    ab += (value - a) * (other[i] - b);
+    aa += (value - a) ** 2;
+    bb += (other[i] - b) ** 2;
+  }
+  return ab / Math.sqrt(aa * bb);
+}

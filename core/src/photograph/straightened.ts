@@ -1,0 +1,48 @@
+import type { Corners } from './page-corners';
+import { aspectOf, perspectiveOf, seenAt } from './perspective';
+import type { Pixels } from './pixels';
+
+/**
+ * A page as it would lie straight before one's eyes.
+ * @param corners as `pageCorners` finds them, or as somebody has placed them
+ * @param longestPx of the longer side; no larger than the page is in the photograph
+ */
+export function straightened(photograph: Pixels, corners: Corners, longestPx: number): Pixels {
+  const aspect = aspectOf(corners, photograph);
+  const [top, right, bottom, left] = corners.map(({ xPx, yPx }, i) => {
+    const next = corners[(i + 1) % 4];
+    return Math.hypot(next.xPx - xPx, next.yPx - yPx);
+  });
+  const seenPx = Math.max(top, bottom, (left + right) / 2, aspect * Math.max(left, right));
+  const longest = Math.min(longestPx, aspect >= 1 ? seenPx : seenPx / aspect);
+  const [widthPx, heightPx] = aspect >= 1 ? [longest, longest / aspect] : [longest * aspect, longest];
+  return asSeen(photograph, corners, Math.max(1, Math.round(widthPx)), Math.max(1, Math.round(heightPx)));
+}
+
+function asSeen(photograph: Pixels, corners: Corners, widthPx: number, heightPx: number): Pixels {
+  const perspective = perspectiveOf(corners);
+  const rgba = new Uint8ClampedArray(4 * widthPx * heightPx);
+  for (let y = 0; y < heightPx; y++) {
+    for (let x = 0; x < widthPx; x++) {
+      const { xPx, yPx } = seenAt(perspective, (x + 0.5) / widthPx, (y + 0.5) / heightPx);
+      mix(photograph, xPx - 0.5, yPx - 0.5, rgba, 4 * (y * widthPx + x));
+    }
+  }
+  return { widthPx, heightPx, rgba };
+}
+
+/** Mixes the four pixels around a place; beyond the edges, those at the edge. */
+function mix({ widthPx, heightPx, rgba }: Pixels, xPx: number, yPx: number, into: Uint8ClampedArray, at: number): void {
+  const x = Math.min(widthPx - 1, Math.max(0, xPx));
+  const y = Math.min(heightPx - 1, Math.max(0, yPx));
+  const [left, top] = [Math.floor(x), Math.floor(y)];
+  const [right, bottom] = [Math.min(left + 1, widthPx - 1), Math.min(top + 1, heightPx - 1)];
+  const [u, v] = [x - left, y - top];
+  for (let channel = 0; channel < 3; channel++) {
+    const value = (column: number, row: number) => rgba[4 * (row * widthPx + column) + channel];
+    const upper = value(left, top) * (1 - u) + value(right, top) * u;
+    const lower = value(left, bottom) * (1 - u) + value(right, bottom) * u;
+    into[at + channel] = upper * (1 - v) + lower * v;
+  }
+  into[at + 3] = 255;
+}
