@@ -23,7 +23,7 @@ const TOOLS = [
 ];
 const STATE = ['app/outbox', 'app/session'];
 const LESSON = ['lesson', 'making', 'drives', ...TOOLS, ...STATE, 'controls'];
-const PAGE = ['board', 'pages', 'bring-in', 'trail', ...LESSON];
+const PAGE = ['board', 'live', 'pages', 'bring-in', 'trail', ...LESSON];
 const STEP = ['page-bar', ...PAGE];
 const ROOMS = {
   controls: ['device', 'look'],
@@ -40,6 +40,7 @@ const ROOMS = {
   typeset: ['workers'],
   // The student's page knows nothing of the teacher's.
   watch: ['playback', 'pictures', 'look', 'device'],
+  follow: ['playback', 'pictures', 'look', 'device', 'watch/opening/ask', 'watch/page/own-look'],
   account: ['app/session', 'app/outbox', 'controls', 'device', 'look', 'server'],
   drives: ['controls', 'device', 'look', 'server'],
   making: [...TOOLS, 'controls', 'drives'],
@@ -59,6 +60,7 @@ const ROOMS = {
   lesson: [...PAGE, 'set-aside'],
   'set-aside': ['trail', ...LESSON],
   board: PAGE,
+  live: LESSON,
   pages: PAGE,
   'bring-in': PAGE,
   trail: PAGE,

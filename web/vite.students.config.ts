@@ -5,6 +5,7 @@ import { defineConfig, type Rolldown } from 'vite';
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 const PAGES = [here('watch.html'), here('class.html')];
+const LIVE_PAGE = here('follow.html');
 
 /** All that is loaded with a module before it runs. */
 function loadedWith(root: string, chunking: Rolldown.ChunkingContext): Set<string> {
@@ -15,8 +16,8 @@ function loadedWith(root: string, chunking: Rolldown.ChunkingContext): Set<strin
 }
 
 /**
- * What all students' pages load before they run is one file, not one for each way of sharing: on a slow network each file stands before
- * the sound.
+ * What all pages of what is shared load before they run is one file, not one for each way of sharing: on a slow network each file stands
+ * before the sound.
  */
 function oneSharedFile() {
   let pages: Set<string>[] | null = null;
@@ -37,7 +38,7 @@ export default defineConfig({
     emptyOutDir: false,
     copyPublicDir: false,
     rolldownOptions: {
-      input: PAGES,
+      input: [...PAGES, LIVE_PAGE],
       output: { codeSplitting: { groups: [{ name: oneSharedFile(), includeDependenciesRecursively: false }] } },
     },
   },

@@ -10,6 +10,7 @@ import { benchExport } from './export';
 import { benchHandwriting } from './handwriting';
 import { benchKeeping } from './keeping';
 import { benchLargestLesson } from './largest-lesson';
+import { benchLive } from './live';
 import { benchLoad } from './load';
 import { benchLongExport } from './long-export';
 import { benchLongRecording } from './long-recording';
@@ -50,6 +51,7 @@ const measures: Record<string, (school: School) => Promise<Record<string, number
   keeping: benchKeeping,
   storm: benchStorm,
   search: async () => benchSearch(),
+  live: benchLive,
   load: async () => benchLoad(),
   'largest-lesson': async () => benchLargestLesson(),
 };

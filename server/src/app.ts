@@ -25,6 +25,8 @@ import { sessions } from './http/sessions';
 import { handingRoutes } from './handing/routes';
 import { insightRoutes } from './insight/routes';
 import { linkRoutes } from './links/routes';
+import { Relay } from './live/relay';
+import { liveRoutes } from './live/routes';
 import { LessonNews } from './lessons/news';
 import { lessonRoutes } from './lessons/routes';
 import type { Delivery } from './mail/delivery';
@@ -61,6 +63,8 @@ export interface AppOptions {
   drives?: SchoolDrives | null;
   /** The program that encodes films for browsers that cannot: by default as it is found. */
   ffmpeg?: string;
+  /** Passes on what is shown live; those who come by sockets are taken by `live/sockets`. */
+  relay?: Relay;
   /** Mistakes at signing in. */
   forgiven?: Forgiven;
   /** The proxies in front of this server, as Express names them: they tell who asks, and whether by https. */
@@ -75,7 +79,8 @@ export function allRoutes({
   accounts = null,
   drives = null,
   ffmpeg = 'ffmpeg',
-}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts' | 'drives' | 'ffmpeg'>): Route[] {
+  relay = new Relay(),
+}: Pick<AppOptions, 'setUp' | 'freeBytes' | 'delivery' | 'accounts' | 'drives' | 'ffmpeg' | 'relay'>): Route[] {
   const news = new LessonNews();
   const claims = new RecordingClaims(news);
   return [
@@ -101,6 +106,7 @@ export function allRoutes({
     ...filmRoutes(ffmpeg),
     ...insightRoutes(),
     ...questionRoutes(),
+    ...liveRoutes(relay),
     ...catalogueRoutes(),
   ];
 }
@@ -170,7 +176,7 @@ function apiRouter({
   api.post('/watch/:token/passcode', limitPasscodes(forgiven));
   api.post('/watch/:token/publications/:publication/questions', limitQuestions());
   api.post('/watch/:token/publications/:publication/visits', limitReports());
-  api.get(['/watch/:token', '/class-pages/:token'], limitLinks(forgiven));
+  api.get(['/watch/:token', '/class-pages/:token', '/live/:code'], limitLinks(forgiven));
   for (const route of allRoutes(school)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;

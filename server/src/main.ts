@@ -9,6 +9,8 @@ import { createApp } from './app';
 import { openDatabase } from './database/open';
 import { readDrives } from './drives/school-drives';
 import { KEY_BYTES, Seal } from './drives/seal';
+import { Relay } from './live/relay';
+import { takeLiveSockets } from './live/sockets';
 import { Delivery } from './mail/delivery';
 import { smtpPost } from './mail/post';
 import { ROOT } from './place';
@@ -33,6 +35,7 @@ const accounts = OIDC_ISSUER
   : null;
 const { DRIVES } = process.env;
 const setUp = SetUpCode.make();
+const relay = new Relay();
 const app = createApp({
   db,
   work,
@@ -48,6 +51,7 @@ const app = createApp({
   sessionSecret: keptSecret('session-secret'),
   drives: DRIVES ? { all: readDrives(DRIVES), seal: new Seal(Buffer.from(keptSecret('drive-key'), 'hex')) } : null,
   ffmpeg: process.env.FFMPEG,
+  relay,
   webFolder: join(ROOT, 'web/dist'),
   trustedProxies: process.env.TRUSTED_PROXIES,
 });
@@ -62,9 +66,12 @@ const server = app.listen(port, (error) => {
   console.log(`Kite Trail is at http://localhost:${port}`);
 });
 
+const endSockets = takeLiveSockets(server, { db, relay });
+
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.once(signal, () => {
     endTidying();
+    endSockets();
     server.close(() => void endAll().then(() => process.exit(0)));
     server.closeAllConnections();
   });

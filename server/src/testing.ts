@@ -23,6 +23,8 @@ import { SetUpCode } from './accounts/set-up';
 import { createApp } from './app';
 import type { Forgiven } from './http/limits';
 import type { SchoolDrives } from './drives/school-drives';
+import { Relay } from './live/relay';
+import { takeLiveSockets } from './live/sockets';
 import { Delivery } from './mail/delivery';
 import type { Post } from './mail/post';
 import { openDatabase } from './database/open';
@@ -112,8 +114,10 @@ export async function startTestServer({
   const noted: { event: string }[] = [];
   const log = pino({ level: 'debug' }, { write: (line) => void logged.push(line) });
   const delivery = post ? new Delivery(db, post, log) : null;
+  const relay = new Relay();
   const app = createApp({
     db,
+    relay,
     work,
     log,
     security: pino({ base: null }, { write: (line) => void noted.push(JSON.parse(line)) }),
@@ -128,6 +132,7 @@ export async function startTestServer({
   });
   const server = app.listen(0);
   await new Promise((resolve) => server.once('listening', resolve));
+  const endSockets = takeLiveSockets(server, { db, relay });
   const { port } = server.address() as AddressInfo;
 
   const caller = (): Caller => {
@@ -164,6 +169,7 @@ export async function startTestServer({
       return call;
     },
     close: async () => {
+      endSockets();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await delivery?.close();

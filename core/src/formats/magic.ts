@@ -9,6 +9,7 @@ export const MAGIC = {
   takePart: 'KTtp',
   payload: 'KTwp',
   profile: 'KTvp',
+  sight: 'KTls',
 } as const;
 export type Magic = (typeof MAGIC)[keyof typeof MAGIC];
 

@@ -131,6 +131,49 @@ export class InkPoints {
     );
   }
 
+  /** Whether a point is the same as that of other ink. @param index of a point both have */
+  isSameAt(index: number, other: InkPoints): boolean {
+    return (
+      this.xPt[index] === other.xPt[index] &&
+      this.yPt[index] === other.yPt[index] &&
+      this.pressure[index] === other.pressure[index] &&
+      this.sinceMs[index] === other.sinceMs[index] &&
+      (this.tilt?.xDeg[index] ?? 0) === (other.tilt?.xDeg[index] ?? 0) &&
+      (this.tilt?.yDeg[index] ?? 0) === (other.tilt?.yDeg[index] ?? 0)
+    );
+  }
+
+  /** The points from one to before another, at the times at which they were written. */
+  part(from: number, to: number): InkPoints {
+    const { xDeg, yDeg } = this.tilt ?? {};
+    return new InkPoints(
+      this.xPt.slice(from, to),
+      this.yPt.slice(from, to),
+      this.pressure.slice(from, to),
+      this.sinceMs.slice(from, to),
+      xDeg && yDeg ? { xDeg: xDeg.slice(from, to), yDeg: yDeg.slice(from, to) } : null,
+    );
+  }
+
+  /** These points, and then those of the same pen's ink that was written after them. */
+  followedBy(later: InkPoints): InkPoints {
+    const all = InkPoints.blank(this.count + later.count, (this.tilt ?? later.tilt) !== null);
+    for (const [points, at] of [
+      [this, 0],
+      [later, this.count],
+    ] as const) {
+      all.xPt.set(points.xPt, at);
+      all.yPt.set(points.yPt, at);
+      all.pressure.set(points.pressure, at);
+      all.sinceMs.set(points.sinceMs, at);
+      if (!points.tilt) continue;
+      all.tilt!.xDeg.set(points.tilt.xDeg, at);
+      all.tilt!.yDeg.set(points.tilt.yDeg, at);
+    }
+    all.lastMs = (later.count > 0 ? later : this).lastMs;
+    return all;
+  }
+
   /** How many points were written by this time: at least the first. */
   countBy(sinceMs: number): number {
     let low = 0;

@@ -8,6 +8,7 @@ const NO_MISTAKES = [
   /^Failed to load resource: the server responded with a status of 4\d\d .*\/api\//,
   /^Failed to load resource: the server responded with a status of 5(03|07) .*\/api\//,
   /^Failed to load resource: net::ERR_/,
+  /^WebSocket connection to .*\/api\/followed\/.* failed: /,
   /^Retrying failed fetch/,
   /^Canvas2D: Multiple readback operations/,
   /^Executing inline event handler violates .*Content Security Policy/,

@@ -40,6 +40,8 @@ export const TABLES = {
   lesson_colleagues: ['lesson_id', 'teacher_id'],
   identities: ['issuer', 'subject'],
   drive_accounts: ['teacher_id', 'drive'],
+  live_pages: ['teacher_id'],
+  live_files: ['token', 'asset_id', 'page_index'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

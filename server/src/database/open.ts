@@ -19,6 +19,7 @@ import * as fifteenth from './fifteenth-migration';
 import * as sixteenth from './sixteenth-migration';
 import * as seventeenth from './seventeenth-migration';
 import * as eighteenth from './eighteenth-migration';
+import * as nineteenth from './nineteenth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -39,6 +40,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '016-sixteenth': sixteenth,
   '017-seventeenth': seventeenth,
   '018-eighteenth': eighteenth,
+  '019-nineteenth': nineteenth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

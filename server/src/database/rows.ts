@@ -412,3 +412,24 @@ export interface LinkRow {
   part: string | null;
   last_watched_on: string | null;
 }
+
+/** A page that is shown live: one of each teacher's. */
+export interface LivePageRow {
+  teacher_id: TeacherId;
+  /** Names it in addresses; the code leads to it. */
+  token: string;
+  code: string;
+  lesson_id: LessonId;
+  /** SHA-256 of what the window that shows it has. */
+  key_hash: string;
+  /** When it was last known to be shown. */
+  shown_at: string;
+}
+
+/** A file that those who follow a page may see. */
+export interface LiveFileRow {
+  token: string;
+  asset_id: AssetId;
+  /** Of a PDF; -1 for a whole file. */
+  page_index: number;
+}

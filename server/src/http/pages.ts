@@ -12,7 +12,7 @@ import type { Ground } from './route';
 
 const YEAR_MS = 365 * 24 * 3600 * 1000;
 
-/** Sends the built pages: the watch page under `/w/`, classes' pages under `/c/`, the teacher's application everywhere else. */
+/** Sends the built pages: the watch page under `/w/`, classes' pages under `/c/`, live pages under `/live`, the teacher's application everywhere else. */
 export function sendPages(webFolder: string, { db, work }: Ground): Router {
   const pages = Router();
   pages.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: YEAR_MS, index: false }));
@@ -38,6 +38,9 @@ export function sendPages(webFolder: string, { db, work }: Ground): Router {
   });
   pages.get('/c/:token', (_request, response) => {
     response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'class.html'));
+  });
+  pages.get(['/live', '/live/:code'], (_request, response) => {
+    response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'follow.html'));
   });
   pages.get('/{*rest}', (_request, response) => response.sendFile(join(webFolder, 'index.html')));
   return pages;

@@ -9,8 +9,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { PROTOCOL } from '@kite-trail/core/contract/protocol';
+import type { LivePage } from '@kite-trail/core/contract/live';
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { WebSocket } from 'ws';
 import { part, PASSWORD, startTestServer, type TestServer } from '../testing';
 
 /** nginx, as Debian ships it, with the configuration that `docs` gives to schools. */
@@ -170,6 +172,19 @@ describe('a school behind nginx', () => {
     const large = part(48_000, { sound: new Uint8Array(30_000_000).fill(7) });
     const kept = await ask('PUT', '/takes/take-0001/parts/0', { ...asked, body: large });
     expect(kept.statusCode).toBe(204);
+  });
+
+  it('lets sockets of live pages through', async () => {
+    const cookie = (await signIn({ from: A_TEACHER })).headers['set-cookie']![0].split(';')[0];
+    const asked = { from: A_TEACHER, headers: { cookie } };
+    const { id } = await read<LessonDocument>(await ask('POST', '/lessons', { ...asked, body: { title: 'Live' } }));
+    const { token } = await read<LivePage>(await ask('POST', `/lessons/${id}/live`, asked));
+    const origin = `https://127.0.0.1:${port}`;
+    const address = `wss://127.0.0.1:${port}/api/followed/${token}/follow`;
+    const socket = new WebSocket(address, { origin, rejectUnauthorized: false });
+    const [state] = (await once(socket, 'message')) as [Buffer];
+    expect(JSON.parse(state.toString())).toMatchObject({ isShown: false });
+    socket.terminate();
   });
 
   it('refuses what comes from a page of elsewhere', async () => {

@@ -1,3 +1,4 @@
+import { LIVE_KEY_HEADER } from '@kite-trail/core/contract/live';
 import { driveId } from '@kite-trail/core/contract/drive';
 import {
   assetId,
@@ -17,6 +18,8 @@ import type {
   LessonAssetRow,
   LessonRow,
   LinkRow,
+  LiveFileRow,
+  LivePageRow,
   PublicationAssetRow,
   PublicationRow,
   TakeRow,
@@ -24,6 +27,7 @@ import type {
   TemplateRow,
 } from '../database/rows';
 import { hasEnded, live } from '../links/live';
+import { livePage, mayShow, WHOLE_FILE } from '../live/live-pages';
 import { checkPass } from '../links/passcode';
 import { workedOnBy } from '../together/worked-on';
 import { notFound, RequestProblem, signInFirst } from './problem';
@@ -46,6 +50,11 @@ export type Right =
   | 'the lesson’s link, for its teacher'
   | 'a teacher, of a listed lesson'
   | 'the drive’s account, for its teacher'
+  /** Anybody whom its code has told the token. */
+  | 'the live page’s follower'
+  | 'the live page’s file, for its follower'
+  /** The one window that has its key. */
+  | 'the live page’s shower'
   | 'the class page’s holder'
   | 'the link’s holder, before its passcode'
   | 'the link’s holder'
@@ -68,6 +77,9 @@ export interface Granted {
   'the lesson’s link, for its teacher': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
   'a teacher, of a listed lesson': { teacher: TeacherRow; lesson: LessonRow; link: LinkRow };
   'the drive’s account, for its teacher': { teacher: TeacherRow; account: DriveAccountRow };
+  'the live page’s follower': { page: LivePageRow };
+  'the live page’s file, for its follower': { lesson: LessonRow; asset: AssetId };
+  'the live page’s shower': { page: LivePageRow };
   'the class page’s holder': { schoolClass: ClassRow };
   'the link’s holder, before its passcode': { link: LinkRow };
   'the link’s holder': { link: LinkRow };
@@ -185,6 +197,21 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
     if (!account) throw notFound('drive');
     return { teacher, account };
   },
+  'the live page’s follower': async (db, request) => ({ page: await followedPage(db, request) }),
+  'the live page’s file, for its follower': async (db, request) => {
+    const { token, lesson_id } = await followedPage(db, request);
+    const asset = assetOf(request);
+    const page_index = request.params.n === undefined ? WHOLE_FILE : countOf(request.params.n, 'page');
+    const seen = await db<LiveFileRow>('live_files').where({ token, asset_id: asset, page_index }).first();
+    const lesson = seen && (await db<LessonRow>('lessons').where({ id: lesson_id }).first());
+    if (!lesson) throw notFound('file');
+    return { lesson, asset };
+  },
+  'the live page’s shower': async (db, request) => {
+    const page = await followedPage(db, request);
+    if (!(await mayShow(db, page.token, keyOf(request)))) throw shownElsewhere();
+    return { page };
+  },
   'the class page’s holder': async (db, request) => {
     const token = watchToken.safeParse(request.params.token);
     const found = token.success ? await db<ClassRow>('classes').where({ page_token: token.data }).first() : undefined;
@@ -204,6 +231,20 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
     return { publication, asset };
   },
 };
+
+/** The live page a request names. @throws RequestProblem when it is over */
+async function followedPage(db: Knex, request: Request): Promise<LivePageRow> {
+  const token = watchToken.safeParse(request.params.token);
+  const page = token.success ? await livePage(db, token.data) : null;
+  if (!page) throw new RequestProblem(404, 'over', 'This page is not shown any more.');
+  return page;
+}
+
+/** What the window says that shows a live page. */
+export const keyOf = (request: Request): string => String(request.get(LIVE_KEY_HEADER));
+
+const shownElsewhere = () =>
+  new RequestProblem(409, 'shown-elsewhere', 'Another window of yours shows its page under this code now.');
 
 /**
  * A publication the link leads to, or led to: whoever has begun to watch one goes on with it when another is shared. What was

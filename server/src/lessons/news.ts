@@ -1,7 +1,6 @@
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Request, Response } from 'express';
-
-const KEEP_ALIVE_MS = 25_000;
+import { keepAliveEvents, openEvents, writeEvent } from '../http/events';
 
 /** Tells the windows that have a lesson open when it changes, as server-sent events (WHATWG HTML, section 9.2). */
 export class LessonNews {
@@ -20,19 +19,12 @@ export class LessonNews {
     holder: string | null,
     isStillIn: () => Promise<boolean>,
   ): void {
-    response.set({
-      'Content-Type': 'text/event-stream',
-      // `no-transform` keeps the news from waiting in a compressor.
-      'Cache-Control': 'no-cache, no-transform',
-      'X-Accel-Buffering': 'no',
-    });
-    response.flushHeaders();
+    openEvents(response);
     const present = this.listeners.get(lesson) ?? new Map<Response, string>();
     this.listeners.set(lesson, present.set(response, window));
-    response.write(event({ holder }));
-    const alive = setInterval(() => void keepAlive(response, isStillIn), KEEP_ALIVE_MS);
+    writeEvent(response, { holder });
+    keepAliveEvents(response, isStillIn, () => response.end());
     response.on('close', () => {
-      clearInterval(alive);
       present.delete(response);
       if (present.size === 0 && this.listeners.get(lesson) === present) this.listeners.delete(lesson);
       this.onGone(lesson, window);
@@ -54,17 +46,9 @@ export class LessonNews {
   }
 
   private send(lesson: LessonId, news: object): void {
-    for (const response of this.listeners.get(lesson)?.keys() ?? []) response.write(event(news));
+    for (const response of this.listeners.get(lesson)?.keys() ?? []) writeEvent(response, news);
   }
-}
-
-async function keepAlive(response: Response, isStillIn: () => Promise<boolean>): Promise<void> {
-  // A database that cannot be asked just now signs nobody out.
-  if (await isStillIn().catch(() => true)) response.write(': alive\n\n');
-  else response.end();
 }
 
 /** Which window asks: it says so in a header, or in the address where it can send none. */
 export const windowOf = (request: Request): string => String(request.get('x-window') ?? request.query.window ?? '');
-
-const event = (news: object) => `data: ${JSON.stringify(news)}\n\n`;

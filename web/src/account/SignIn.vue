@@ -58,11 +58,21 @@ async function setUp(account: Parameters<typeof session.addFirstTeacher>[0]) {
     <problem-text v-if="refused" class="refused">{{ refused }}</problem-text>
     <account-form key="sign-in" :fields="[EMAIL, PASSWORD]" label="Sign in" :action="signIn" />
     <school-door />
+    <p class="follow"><a href="/live">Follow a live page with a code</a></p>
   </door-screen>
 </template>
 
 <style scoped>
 .refused {
   margin-bottom: 1rem;
+}
+
+.follow {
+  margin: 1.5rem 0 0;
+  text-align: center;
+}
+
+.follow a {
+  color: var(--ink-soft);
 }
 </style>

@@ -12,6 +12,7 @@ import { FingerInput } from '../device/finger-input';
 import { isPalm, PenInput } from '../capture/pen-input';
 import { Stage } from '../playback/stage';
 import { useAudienceView } from './audience-view';
+import { useLiveView } from './live-view';
 import type { BoardSight, BoardTool } from './board-tool';
 import { HELD_STILL_MS, strokeOf, useInkWriter } from './ink-writer';
 import { sameSides, usePageFit } from './page-fit';
@@ -56,6 +57,7 @@ const composing = useComposing();
 const bringIn = useBringIn();
 const measuring = useMeasuring();
 const audience = useAudienceView(() => props, paintSeen);
+const live = useLiveView(() => props, unsettled);
 const view = useView();
 const toolsHere = useToolsHere();
 const frame = ref<HTMLElement>();
@@ -147,6 +149,7 @@ watch(
       stage?.show(now);
     }
     audience.show();
+    live.show();
   },
   // The settled layer takes the ink over in the very frame in which the wet layer lets it go.
   { flush: 'sync' },
@@ -195,14 +198,20 @@ function wetChanged() {
   const line = toolNow()?.line?.();
   if (line) paintLine(wetSurface, line, stage.placement);
   audience.showWet();
+  live.show();
 }
 
 /** What is not settled on the page, and is for all to see. */
 function paintSeen(surface: CanvasRenderingContext2D, at: Placement) {
   const state = shownPage(props.moment.scene);
-  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tools[pens.held]?.pieces?.() ?? [])];
+  const { wet: pieces, passing: shown } = unsettled();
   paintPieces(surface, pieces, state.page.paper.color, at);
-  paintPassingLayer(surface, state, passing.at(performance.now()), at, files.images);
+  paintPassingLayer(surface, state, shown, at, files.images);
+}
+
+function unsettled() {
+  const pieces = [...(input?.wet ?? []).map(strokeOf), ...(tools[pens.held]?.pieces?.() ?? [])];
+  return { wet: pieces, passing: passing.at(performance.now()) };
 }
 
 /** Shows what a pen that rests has drawn as it will become. */

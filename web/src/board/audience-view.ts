@@ -16,11 +16,9 @@ export function useAudienceView(
   const view = useView();
   let screen: AudienceScreen | null = null;
 
-  /** The audience sees the page as the teacher looks at it, unless the teacher keeps that to themselves. */
   function show(): void {
     const { moment, writable } = shown();
-    const isOwnLook = writable || view.part !== null;
-    screen?.show(moment, isOwnLook ? (view.isRecorded ? view.look : null) : moment.scene.look);
+    screen?.show(moment, view.lookSeen(moment.scene.look, writable));
     showWet();
   }
 

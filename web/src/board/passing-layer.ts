@@ -1,5 +1,6 @@
 import type { PassingChange } from '@kite-trail/core/lesson/mark';
-import { passingMs, type Passing } from '@kite-trail/core/trail/passing';
+import type { SeenPassing } from '@kite-trail/core/live/sight';
+import { passingMs } from '@kite-trail/core/trail/passing';
 
 /** What is seen for a while on the board just now. While there is something, it is shown anew in every frame. */
 export class PassingLayer {
@@ -24,13 +25,11 @@ export class PassingLayer {
     this.shown = [];
   }
 
-  at(nowMs: number): Passing[] {
-    const of = ({ change, beganMs }: { change: PassingChange; beganMs: number }) => ({
-      change,
-      sinceMs: nowMs - beganMs,
-    });
-    const held = this.held ? [{ change: this.held.change, sinceMs: pressedMs(this.held.change) }] : [];
-    return [...this.shown.map(of), ...held];
+  at(nowMs: number): SeenPassing[] {
+    const shown = this.shown.map(({ change, beganMs }) => ({ change, sinceMs: nowMs - beganMs, isHeld: false }));
+    if (!this.held) return shown;
+    const { change } = this.held;
+    return [...shown, { change, sinceMs: pressedMs(change), isHeld: true }];
   }
 
   private run(): void {

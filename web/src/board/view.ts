@@ -48,6 +48,15 @@ export const useView = ofLesson(() => {
     set: (is) => (recorded.value = is ? 'yes' : 'no'),
   });
 
+  /**
+   * What part of the page others see who are shown it: as the teacher looks at it, unless that is kept out of recordings.
+   * @param replayed what is looked at in what is replayed
+   */
+  function lookSeen(replayed: RectPt | null, isWriting: boolean): RectPt | null {
+    if (!isWriting && part.value === null) return replayed;
+    return isRecorded.value ? look.value : null;
+  }
+
   /** Looks at another page, or at the same one in another size. */
   function lookAt(shown: Page): void {
     if (page.value?.id !== shown.id) part.value = null;
@@ -106,6 +115,7 @@ export const useView = ofLesson(() => {
     canFitWidth,
     look,
     isRecorded,
+    lookSeen,
     lookAt,
     move,
     zoomBy,

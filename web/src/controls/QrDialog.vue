@@ -1,17 +1,13 @@
 <script setup lang="ts">
 import { IconDownload, IconMaximize } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import QRCode from 'qrcode';
 import { ref, watch } from 'vue';
 import DialogCard from './DialogCard.vue';
+import { qrPng, qrSvg } from './qr-code';
 
-/** A link as a QR code (ISO/IEC 18004): to be saved, or shown to a classroom. */
+/** A link as a QR code: to be saved, or shown to a classroom. */
 const { address, name } = defineProps<{ address: string; name: string }>();
 const emit = defineEmits<{ close: [] }>();
-
-/** A quiet zone of four modules, as the standard asks for. */
-const OPTIONS = { margin: 4, errorCorrectionLevel: 'M', color: { dark: '#1f2a44', light: '#ffffff' } } as const;
-const PNG_WIDTH_PX = 1024;
 
 const svgUrl = ref('');
 const pngUrl = ref('');
@@ -20,9 +16,7 @@ const code = ref<HTMLElement>();
 watch(
   () => address,
   async () => {
-    const svg = await QRCode.toString(address, { ...OPTIONS, type: 'svg' });
-    svgUrl.value = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
-    pngUrl.value = await QRCode.toDataURL(address, { ...OPTIONS, width: PNG_WIDTH_PX });
+    [svgUrl.value, pngUrl.value] = await Promise.all([qrSvg(address), qrPng(address)]);
   },
   { immediate: true },
 );

@@ -27,6 +27,7 @@ import {
 } from '@kite-trail/core/contract/class';
 import { lessonWanted, type ArchivedLesson, type LessonWanted } from '@kite-trail/core/contract/archive';
 import { listedLesson, type ListedLesson } from '@kite-trail/core/contract/catalogue';
+import { LIVE_KEY_HEADER, livePage, type LivePage } from '@kite-trail/core/contract/live';
 import { link, madeLink, type ChangedLink, type Link, type NewLink } from '@kite-trail/core/contract/link';
 import type { newPublication } from '@kite-trail/core/contract/upload';
 import {
@@ -45,6 +46,7 @@ import { found, type Found } from '@kite-trail/core/contract/search';
 import { assetId, classId } from '@kite-trail/core/contract/primitives';
 import { keptPens, type KeptPens } from '@kite-trail/core/contract/pens';
 import { template, type newTemplate, type Template } from '@kite-trail/core/contract/template';
+import type { FileUse } from '@kite-trail/core/lesson/files';
 import type { AssetId, ClassId, LessonId, TakeId, TeacherId, TemplateId, VersionId } from '@kite-trail/core/lesson/ids';
 import { z } from 'zod';
 import { call, OURS, WINDOW_ID } from './call';
@@ -95,6 +97,13 @@ export const api = {
   handOver: (lessons: readonly LessonId[], to: TeacherId) => call('POST', '/handing', { lessons, to }),
   makeTicket: async (teacher: TeacherId | null): Promise<Ticket> =>
     ticket.parse(await (await call('POST', '/tickets', { teacher })).json()),
+
+  /** Shows a page of the lesson live, from this window. */
+  beginLive: async (id: LessonId): Promise<LivePage> =>
+    livePage.parse(await (await call('POST', `/lessons/${id}/live`)).json()),
+  endLive: () => call('DELETE', '/live'),
+  letBeSeen: (token: string, key: string, files: readonly FileUse[]) =>
+    call('POST', `/followed/${token}/files`, files, { [LIVE_KEY_HEADER]: key }),
 
   lessons: async (): Promise<LessonSummary[]> =>
     z.array(lessonSummary).parse(await (await call('GET', '/lessons')).json()),

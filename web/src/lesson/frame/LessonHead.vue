@@ -2,6 +2,7 @@
 import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
 import { computed } from 'vue';
 import { useAudience } from '../../board/audience';
+import LiveButton from '../../live/LiveButton.vue';
 import { useDraft } from '../draft';
 import { useLesson } from '../lesson';
 import { useWholeLesson } from './whole-lesson';
@@ -66,6 +67,7 @@ async function rename(to: string) {
       :pressed="audience.window !== null"
       @click="audience.toggle(title)"
     />
+    <live-button />
     <action-button
       name="Swap sides for the other hand"
       :icon="IconHandStop"

@@ -1,0 +1,140 @@
+import { LIVE_ENDS, type LivePage } from '@kite-trail/core/contract/live';
+import { filesOn, type FileUse } from '@kite-trail/core/lesson/files';
+import type { Sight } from '@kite-trail/core/live/sight';
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
+import { useSessionStorage } from '@vueuse/core';
+import { useFiles } from '../lesson/files';
+import { useLesson } from '../lesson/lesson';
+import { ofLesson } from '../lesson/lesson-scope';
+import { useNotices } from '../lesson/notices';
+import { api } from '../server/api';
+import { Shower } from './shower';
+import { ShowerLine } from './shower-line';
+
+const ENDED: Record<number, string> = {
+  [LIVE_ENDS.over]: 'Your page is not shown live any more.',
+  [LIVE_ENDS.elsewhere]: 'Another window of yours shows its page live now. This one shows nothing any more.',
+};
+
+/** The page of the open lesson, shown live to those who have the code. Nothing of the lesson is changed by it. */
+export const useLive = ofLesson(() => {
+  const lesson = useLesson();
+  const files = useFiles();
+  const problem = useNotices().place('problem');
+  const news = useNotices().place('news');
+  const page = shallowRef<LivePage | null>(null);
+  const followers = ref(0);
+  /** The line is there just now. */
+  const isReached = ref(false);
+  const isBeginning = ref(false);
+  const isPanelOpen = ref(false);
+  /** The lesson that this window showed when it was loaded anew. */
+  const shownHere = useSessionStorage<string>('kite-trail-live', '');
+  const address = computed(() => page.value && new URL(`/live/${page.value.code}`, location.href).href);
+  const isOn = computed(() => page.value !== null);
+  let line: ShowerLine | null = null;
+  let shower: Shower | null = null;
+  /** What those who follow may fetch. */
+  let told = new Set<string>();
+
+  /** Shows the page from now on. */
+  async function begin(): Promise<void> {
+    if (isBeginning.value || isOn.value) return;
+    const { id } = lesson.document!;
+    isBeginning.value = true;
+    problem.value = null;
+    try {
+      open(await api.beginLive(id));
+      shownHere.value = id;
+    } catch (error) {
+      problem.value = (error as Error).message;
+    } finally {
+      isBeginning.value = false;
+    }
+  }
+
+  /** One touch shows the page, and its code; another one shows the code again. */
+  async function present(): Promise<void> {
+    await begin();
+    isPanelOpen.value = isOn.value;
+  }
+
+  function open(begun: LivePage): void {
+    const opened = new ShowerLine(begun, {
+      ready: (isNew) => {
+        isReached.value = true;
+        shower?.ready(isNew);
+      },
+      told: ({ followers: count, wantsCheckpoint }) => {
+        followers.value = count;
+        if (wantsCheckpoint) shower?.checkpoint();
+      },
+      lost: () => (isReached.value = false),
+      ended: (why) => {
+        close();
+        shownHere.value = '';
+        news.value = ENDED[why] ?? null;
+      },
+    });
+    line = opened;
+    shower = new Shower(opened);
+    told = new Set();
+    page.value = begun;
+  }
+
+  function close(): void {
+    shower?.stop();
+    line?.stop();
+    shower = line = page.value = null;
+    isReached.value = isPanelOpen.value = false;
+    followers.value = 0;
+  }
+
+  /** Ends it for good: whoever follows is told, and the code leads nowhere. */
+  async function end(): Promise<void> {
+    close();
+    shownHere.value = '';
+    await api.endLive().catch(() => (problem.value = 'The page is shown no more, but its code stays yours for now.'));
+  }
+
+  /** What is to be seen just now. */
+  function show(sight: Sight): void {
+    if (!shower) return;
+    const unknown = filesOn(sight.state).filter((use) => !told.has(keyOf(use)));
+    if (unknown.length > 0) void letBeSeen(unknown);
+    shower.show(sight);
+  }
+
+  async function letBeSeen(unknown: readonly FileUse[]): Promise<void> {
+    const { token, key } = page.value!;
+    for (const use of unknown) told.add(keyOf(use));
+    try {
+      await files.sent();
+      await lesson.save();
+      await api.letBeSeen(token, key, unknown);
+    } catch {
+      // The next sight tries again.
+      for (const use of unknown) told.delete(keyOf(use));
+    }
+  }
+
+  // A window that is loaded anew goes on with what it did.
+  watch(
+    () => lesson.document?.id,
+    (id) => {
+      if (id && id === shownHere.value) void begin();
+    },
+    { immediate: true },
+  );
+  // Browsers may keep a page that was left, and its socket with it; when somebody goes back to it, it is loaded anew.
+  const left = () => line?.stop();
+  globalThis.addEventListener?.('pagehide', left);
+  onScopeDispose(() => {
+    globalThis.removeEventListener?.('pagehide', left);
+    close();
+  });
+
+  return { page, address, isOn, isBeginning, isReached, isPanelOpen, followers, present, end, show };
+});
+
+const keyOf = ({ asset, pageIndex }: FileUse): string => `${asset} ${pageIndex}`;
