@@ -21,6 +21,7 @@ import { benchSeek } from './seek';
 import { benchSpeech } from './speech';
 import { benchSplice } from './splice';
 import { benchStorm } from './storm';
+import { benchStraighten } from './straighten';
 import { benchTrim } from './trim';
 import { benchWatch } from './watch';
 import { benchWatchMemory } from './watch-memory';
@@ -51,6 +52,7 @@ const measures: Record<string, (school: School) => Promise<Record<string, number
   keeping: benchKeeping,
   storm: benchStorm,
   search: async () => benchSearch(),
+  straighten: async () => benchStraighten(),
   live: benchLive,
   load: async () => benchLoad(),
   'largest-lesson': async () => benchLargestLesson(),

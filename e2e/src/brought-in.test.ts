@@ -3,12 +3,13 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { createCanvas, loadImage } from '@napi-rs/canvas';
+import { photographed } from '@kite-trail/core/testing/photographed';
+import { createCanvas, ImageData, loadImage } from '@napi-rs/canvas';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { jpegHeld, QUADRANTS } from './support/exif';
-import { colorAt, openLesson, picturesOf } from './support/lessons';
+import { bytesAt, colorAt, openLesson, picturesOf } from './support/lessons';
 
 const WORKSHEET = fileURLToPath(new URL('../../demo/worksheet/heights-of-tide.pdf', import.meta.url));
 /** A manual that Debian ships as PDF (package libtasn1-doc): nothing of ours made it. */
@@ -286,6 +287,45 @@ describe('pictures', () => {
     await teacher.sees('This picture was very large (6000 × 1500); it is kept at 4000 × 1000.');
     await arrived();
     await shows(0.5, 0.5, [0xc2, 0x3b, 0x1e]);
+  });
+
+  it('of a sheet of paper become the sheet, straight and evenly lit, and the photograph again', async () => {
+    const { photograph, aspect } = photographed(104);
+    const taken = createCanvas(photograph.widthPx, photograph.heightPx);
+    taken.getContext('2d').putImageData(new ImageData(photograph.rgba, photograph.widthPx), 0, 0);
+    await teacher.paste('homework.png', 'image/png', taken.toBuffer('image/png'));
+    const before = await arrived();
+    const now = async () => picturesOf(await openLesson(teacher), 0).find(({ id }) => id === before.id)!;
+    await teacher.press('More');
+    await teacher.press('Straighten the sheet');
+    await expect.poll(async () => (await now()).asset).not.toBe(before.asset);
+    const { frame, asset } = await now();
+    expect(Math.abs(frame.widthPt / frame.heightPt / aspect - 1)).toBeLessThan(0.03);
+    const { id } = await openLesson(teacher);
+    const sheet = await loadImage(Buffer.from(await bytesAt(teacher, `/lessons/${id}/assets/${asset}`)));
+    const surface = createCanvas(sheet.width, sheet.height).getContext('2d');
+    surface.drawImage(sheet, 0, 0);
+    // The edges of the page are bare paper, wherever the shadow lay.
+    for (const [u, v] of [
+      [0.04, 0.04],
+      [0.96, 0.04],
+      [0.96, 0.96],
+      [0.04, 0.96],
+    ]) {
+      const { data } = surface.getImageData(Math.round(u * sheet.width), Math.round(v * sheet.height), 1, 1);
+      expect(Math.min(data[0], data[1], data[2])).toBeGreaterThan(225);
+    }
+    await teacher.press('Undo');
+    await expect.poll(now).toEqual(before);
+  });
+
+  it('in which no sheet is seen stay as they are', async () => {
+    await teacher.paste('sea.png', 'image/png', sea.toBuffer('image/png'));
+    const before = await arrived();
+    await teacher.press('More');
+    await teacher.press('Straighten the sheet');
+    await teacher.sees('No sheet of paper is seen in this picture.');
+    expect(picturesOf(await openLesson(teacher), 0).at(-1)).toEqual(before);
   });
 
   it('that would take more room than there is are refused before they are opened', async () => {

@@ -21,19 +21,22 @@ export function cleaned(page: Pixels): Pixels {
   const lights = [0, 1, 2].map((channel) => lightOn(page, channel, fieldPx, columns, rows));
   const out = new Uint8ClampedArray(rgba.length);
   for (let y = 0; y < heightPx; y++) {
-    const v = Math.min(rows - 1, Math.max(0, (y + 0.5) / fieldPx - 0.5));
-    const [above, t] = [Math.floor(v), v - Math.floor(v)];
-    const below = Math.min(rows - 1, above + 1);
+    const down = between(y, fieldPx, rows);
     for (let x = 0; x < widthPx; x++) {
-      const u = Math.min(columns - 1, Math.max(0, (x + 0.5) / fieldPx - 0.5));
-      const [left, s] = [Math.floor(u), u - Math.floor(u)];
-      const right = Math.min(columns - 1, left + 1);
+      const across = between(x, fieldPx, columns);
+      const left = Math.floor(across);
+      const u = across - left;
+      const top = Math.floor(down);
+      const v = down - top;
+      const here = top * columns + left;
+      const right = left + 1 < columns ? here + 1 : here;
+      const below = top + 1 < rows ? columns : 0;
       const at = 4 * (y * widthPx + x);
       for (let channel = 0; channel < 3; channel++) {
         const light = lights[channel];
-        const upper = light[above * columns + left] * (1 - s) + light[above * columns + right] * s;
-        const lower = light[below * columns + left] * (1 - s) + light[below * columns + right] * s;
-        const share = rgba[at + channel] / Math.max(1, upper * (1 - t) + lower * t);
+        const upper = light[here] * (1 - u) + light[right] * u;
+        const lower = light[here + below] * (1 - u) + light[right + below] * u;
+        const share = rgba[at + channel] / Math.max(1, upper * (1 - v) + lower * v);
         out[at + channel] = 255 * Math.min(1, Math.max(0, (share - BLACK) / (WHITE - BLACK)));
       }
       out[at + 3] = 255;
@@ -41,6 +44,10 @@ export function cleaned(page: Pixels): Pixels {
   }
   return { widthPx, heightPx, rgba: out };
 }
+
+/** Between the middles of which fields a pixel lies. */
+const between = (px: number, fieldPx: number, count: number): number =>
+  Math.min(count - 1, Math.max(0, (px + 0.5) / fieldPx - 0.5));
 
 /** How bright the paper is in each field, in one colour. */
 function lightOn({ widthPx, heightPx, rgba }: Pixels, channel: number, fieldPx: number, columns: number, rows: number) {

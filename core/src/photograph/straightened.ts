@@ -35,13 +35,16 @@ function asSeen(photograph: Pixels, corners: Corners, widthPx: number, heightPx:
 function mix({ widthPx, heightPx, rgba }: Pixels, xPx: number, yPx: number, into: Uint8ClampedArray, at: number): void {
   const x = Math.min(widthPx - 1, Math.max(0, xPx));
   const y = Math.min(heightPx - 1, Math.max(0, yPx));
-  const [left, top] = [Math.floor(x), Math.floor(y)];
-  const [right, bottom] = [Math.min(left + 1, widthPx - 1), Math.min(top + 1, heightPx - 1)];
-  const [u, v] = [x - left, y - top];
+  const left = Math.floor(x);
+  const top = Math.floor(y);
+  const u = x - left;
+  const v = y - top;
+  const here = 4 * (top * widthPx + left);
+  const right = left + 1 < widthPx ? here + 4 : here;
+  const below = top + 1 < heightPx ? 4 * widthPx : 0;
   for (let channel = 0; channel < 3; channel++) {
-    const value = (column: number, row: number) => rgba[4 * (row * widthPx + column) + channel];
-    const upper = value(left, top) * (1 - u) + value(right, top) * u;
-    const lower = value(left, bottom) * (1 - u) + value(right, bottom) * u;
+    const upper = rgba[here + channel] * (1 - u) + rgba[right + channel] * u;
+    const lower = rgba[here + below + channel] * (1 - u) + rgba[right + below + channel] * u;
     into[at + channel] = upper * (1 - v) + lower * v;
   }
   into[at + 3] = 255;

@@ -21,6 +21,7 @@ function follow() {
     <form @submit.prevent="follow">
       <input
         v-model="typed"
+        class="code"
         aria-label="Code"
         placeholder="ABC 234"
         autocomplete="off"
@@ -37,63 +38,20 @@ function follow() {
   </main>
 </template>
 
+<style scoped src="../look/door.css"></style>
 <style scoped>
-.door {
-  max-width: 28rem;
-  padding: 16vh 1.5rem;
-  margin: 0 auto;
-  text-align: center;
-}
-
-img {
-  width: 72px;
-}
-
-h1 {
-  font-size: 1.5rem;
-}
-
-form {
-  display: flex;
-  gap: 0.5rem;
-}
-
-input {
-  flex: 1;
-  min-width: 0;
-  min-height: 60px;
-  padding: 0 1rem;
-  font: inherit;
+/* As large as it is read off a board. */
+.code {
   font-size: 1.7rem;
   font-weight: 650;
-  color: inherit;
   text-align: center;
   text-transform: uppercase;
   letter-spacing: 0.08em;
-  background: var(--paper);
-  border: 1px solid var(--field-line);
-  border-radius: var(--radius);
 }
 
-input::placeholder {
+.code::placeholder {
   font-weight: 400;
   color: var(--ink-faint);
-}
-
-button {
-  min-height: 60px;
-  padding: 0 1.5rem;
-  font: inherit;
-  font-weight: 650;
-  color: var(--on-tail);
-  cursor: pointer;
-  background: var(--tail);
-  border: 0;
-  border-radius: var(--radius);
-}
-
-p[role='alert'] {
-  color: var(--kite-deep);
 }
 
 .note {

@@ -5,10 +5,12 @@ import {
   IconArrowsVertical,
   IconCoins,
   IconLock,
+  IconPerspective,
   IconScribble,
   IconZoomScan,
 } from '@tabler/icons-vue';
 import { computed } from 'vue';
+import { useStraightening } from '../../bring-in/straightening';
 import { useSelection } from './selection';
 import ActionButton from '../../controls/ActionButton.vue';
 import ActionRows from './ActionRows.vue';
@@ -17,6 +19,7 @@ import ActionRows from './ActionRows.vue';
 defineEmits<{ done: [] }>();
 
 const selection = useSelection();
+const straightening = useStraightening();
 const handsOut = computed(() => selection.pieces.every((one) => one.handsOut));
 </script>
 
@@ -31,6 +34,14 @@ const handsOut = computed(() => selection.pieces.every((one) => one.handsOut));
         @click="selection.lookCloser()"
       />
       <template v-if="selection.picture">
+        <action-button
+          name="Straighten the sheet"
+          title="Make of a photographed sheet of paper one that lies straight, evenly lit"
+          :icon="IconPerspective"
+          :disabled="straightening.isStraightening"
+          named
+          @click="straightening.straighten()"
+        />
         <action-button name="Fit the width" :icon="IconArrowsHorizontal" named @click="selection.fit('width')" />
         <action-button name="Fit the height" :icon="IconArrowsVertical" named @click="selection.fit('height')" />
         <action-button name="Fit the page" :icon="IconArrowsMaximize" named @click="selection.fit('page')" />
