@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import type { LessonSummary } from '@kite-trail/core/contract/lesson';
+import type { LivePage } from '@kite-trail/core/contract/live';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type Axe from 'axe-core';
@@ -104,6 +106,14 @@ describe('the lesson’s screen, for all hands and eyes', () => {
     await check();
     await teacher.press(name);
     await teacher.page.waitForSelector(`section[aria-label="${name}"]`, { hidden: true });
+  });
+
+  it('is sound with the code under which the page is followed live', async () => {
+    await teacher.press('Show this page live');
+    await teacher.find('dialog', 'This page is shown live');
+    await check();
+    await teacher.press('End it');
+    await teacher.isGone('dialog', 'This page is shown live');
   });
 
   it('is sound with measuring tools on the page', async () => {
@@ -229,7 +239,16 @@ describe('all other screens', () => {
     await check();
   });
 
+  it('are sound: a page that is followed live', async () => {
+    const [{ id }] = await teacher.request<LessonSummary[]>('GET', '/lessons');
+    const { code } = await teacher.request<LivePage>('POST', `/lessons/${id}/live`);
+    await teacher.page.goto(`${classroom.school.url}/live/${code}`);
+    await teacher.sees('Your teacher is away from the page.');
+    await check();
+  });
+
   it.each([
+    ['/live', 'Follow'],
     ['/', 'New lesson'],
     ['/bin', 'New class'],
     ['/catalogue', 'Favourites'],
