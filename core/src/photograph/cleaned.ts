@@ -4,8 +4,11 @@ import type { Pixels } from './pixels';
 const FIELD_SHARE = 1 / 40;
 /** In a field most is paper: as bright as this part of its pixels are not. */
 const PAPER_RANK = 0.85;
-/** A field that is darker than this part of those around is covered, such as by a picture; its light is that of its neighbours. */
-const COVERED = 0.8;
+/**
+ * A field that is darker than this part of one beside it is covered, such as by a picture, and has that one's light: shadows grow dark over
+ * several fields.
+ */
+const COVERED = 0.7;
 /** Paper is a little less than white before it is cleaned, and ink a little more than black. */
 const WHITE = 0.93;
 const BLACK = 0.08;
@@ -71,30 +74,24 @@ function lightOn({ widthPx, heightPx, rgba }: Pixels, channel: number, fieldPx: 
   return evened(uncovered(light, columns, rows), columns, rows);
 }
 
-/** Fields that are covered get the light of the brightest around them, as far as it takes. */
+/** Covered fields get the light of the brightest beside them, from the edge of what covers them inwards. */
 function uncovered(light: Float32Array, columns: number, rows: number): Float32Array {
-  let now = light;
-  for (let reach = 1; reach < Math.max(columns, rows); reach *= 2) {
-    const next = now.slice();
-    for (let row = 0; row < rows; row++) {
-      for (let column = 0; column < columns; column++) {
-        const around = [
-          [0, -reach],
-          [0, reach],
-          [-reach, 0],
-          [reach, 0],
-        ].flatMap(([dx, dy]) => {
-          const [x, y] = [column + dx, row + dy];
-          return x >= 0 && y >= 0 && x < columns && y < rows ? [now[y * columns + x]] : [];
-        });
-        const at = row * columns + column;
-        const brightest = Math.max(...around);
-        if (now[at] < COVERED * brightest) next[at] = brightest * 0.97;
-      }
+  const open = light.slice();
+  let before: Float32Array;
+  do {
+    before = open.slice();
+    for (let at = 0; at < open.length; at++) {
+      const [column, row] = [at % columns, Math.floor(at / columns)];
+      const brightest = Math.max(
+        column > 0 ? before[at - 1] : 0,
+        column < columns - 1 ? before[at + 1] : 0,
+        row > 0 ? before[at - columns] : 0,
+        row < rows - 1 ? before[at + columns] : 0,
+      );
+      if (before[at] < COVERED * brightest) open[at] = brightest;
     }
-    now = next;
-  }
-  return now;
+  } while (open.some((one, at) => one !== before[at]));
+  return open;
 }
 
 /** The mean of each field and those around it, twice: light changes slowly. */

@@ -5,7 +5,16 @@ import type { PlacePx } from './pixels';
  * Where the places of a flat square lie when it is photographed. The first six are of its plane, the last two of how far it is
  * tilted away.
  */
-type Perspective = readonly [a: number, b: number, c: number, d: number, e: number, f: number, g: number, h: number];
+export type Perspective = readonly [
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+  e: number,
+  f: number,
+  g: number,
+  h: number,
+];
 
 /**
  * The perspective by which the square from (0, 0) to (1, 1) is seen with these corners (P. Heckbert, "Fundamentals of Texture Mapping and

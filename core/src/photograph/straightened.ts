@@ -1,6 +1,9 @@
 import type { Corners } from './page-corners';
-import { aspectOf, perspectiveOf, seenAt } from './perspective';
+import { aspectOf, perspectiveOf, seenAt, type Perspective } from './perspective';
 import type { Pixels } from './pixels';
+
+/** At its edges a photographed page is mixed with what it lies on: so many pixels of it are left out. */
+const EDGE_PX = 1.25;
 
 /**
  * A page as it would lie straight before one's eyes.
@@ -16,15 +19,23 @@ export function straightened(photograph: Pixels, corners: Corners, longestPx: nu
   const seenPx = Math.max(top, bottom, (left + right) / 2, aspect * Math.max(left, right));
   const longest = Math.min(longestPx, aspect >= 1 ? seenPx : seenPx / aspect);
   const [widthPx, heightPx] = aspect >= 1 ? [longest, longest / aspect] : [longest * aspect, longest];
-  return asSeen(photograph, corners, Math.max(1, Math.round(widthPx)), Math.max(1, Math.round(heightPx)));
+  const size = { widthPx: Math.max(1, Math.round(widthPx)), heightPx: Math.max(1, Math.round(heightPx)) };
+  return asSeen(photograph, perspectiveOf(corners), size, EDGE_PX / seenPx);
 }
 
-function asSeen(photograph: Pixels, corners: Corners, widthPx: number, heightPx: number): Pixels {
-  const perspective = perspectiveOf(corners);
+/** @param edge what is left out all around, as a part of the page's width */
+function asSeen(
+  photograph: Pixels,
+  perspective: Perspective,
+  { widthPx, heightPx }: { widthPx: number; heightPx: number },
+  edge: number,
+): Pixels {
+  const across = (1 - 2 * edge) / widthPx;
+  const down = (1 - 2 * edge) / heightPx;
   const rgba = new Uint8ClampedArray(4 * widthPx * heightPx);
   for (let y = 0; y < heightPx; y++) {
     for (let x = 0; x < widthPx; x++) {
-      const { xPx, yPx } = seenAt(perspective, (x + 0.5) / widthPx, (y + 0.5) / heightPx);
+      const { xPx, yPx } = seenAt(perspective, edge + (x + 0.5) * across, edge + (y + 0.5) * down);
       mix(photograph, xPx - 0.5, yPx - 0.5, rgba, 4 * (y * widthPx + x));
     }
   }
