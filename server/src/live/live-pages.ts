@@ -50,12 +50,8 @@ export async function liveByCode(db: Knex, code: string): Promise<LivePageRow> {
   );
 }
 
-/** Whoever follows may see these files of the lesson from now on; what the school has not got yet is told again. */
-export async function letBeSeen(
-  db: Knex,
-  { token, lesson_id }: LivePageRow,
-  files: z.output<typeof shownFiles>,
-): Promise<void> {
+/** Whoever follows may see these files of the lesson from now on. @returns those that the school has not got yet */
+export async function letBeSeen(db: Knex, { token, lesson_id }: LivePageRow, files: ShownFiles): Promise<ShownFiles> {
   const had = await db<LessonAssetRow>('lesson_assets')
     .where({ lesson_id })
     .whereIn('asset_id', [...new Set(files.map(({ asset }) => asset))])
@@ -67,7 +63,10 @@ export async function letBeSeen(
     const row = { token, asset_id: asset, page_index: pageIndex ?? WHOLE_FILE };
     await db('live_files').insert(row).onConflict(['token', 'asset_id', 'page_index']).ignore();
   }
+  return files.filter(({ asset }) => !known.has(asset));
 }
+
+type ShownFiles = z.output<typeof shownFiles>;
 
 /** In the place of a page's index. */
 export const WHOLE_FILE = -1;

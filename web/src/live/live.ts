@@ -1,5 +1,6 @@
 import { LIVE_ENDS, type LivePage } from '@kite-trail/core/contract/live';
 import { filesOn, type FileUse } from '@kite-trail/core/lesson/files';
+import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Sight } from '@kite-trail/core/live/sight';
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
 import { useSessionStorage } from '@vueuse/core';
@@ -36,6 +37,9 @@ export const useLive = ofLesson(() => {
   let shower: Shower | null = null;
   /** What those who follow may fetch. */
   let told = new Set<string>();
+  /** The page whose files were looked through last. */
+  let lookedThrough: PageState | null = null;
+  let isLeft = false;
 
   /** Shows the page from now on. */
   async function begin(): Promise<void> {
@@ -44,7 +48,9 @@ export const useLive = ofLesson(() => {
     isBeginning.value = true;
     problem.value = null;
     try {
-      open(await api.beginLive(id));
+      const begun = await api.beginLive(id);
+      if (isLeft) return;
+      open(begun);
       shownHere.value = id;
     } catch (error) {
       problem.value = (error as Error).message;
@@ -79,6 +85,7 @@ export const useLive = ofLesson(() => {
     line = opened;
     shower = new Shower(opened);
     told = new Set();
+    lookedThrough = null;
     page.value = begun;
   }
 
@@ -100,22 +107,26 @@ export const useLive = ofLesson(() => {
   /** What is to be seen just now. */
   function show(sight: Sight): void {
     if (!shower) return;
-    const unknown = filesOn(sight.state).filter((use) => !told.has(keyOf(use)));
-    if (unknown.length > 0) void letBeSeen(unknown);
+    if (sight.state !== lookedThrough) void letBeSeen(sight.state);
     shower.show(sight);
   }
 
-  async function letBeSeen(unknown: readonly FileUse[]): Promise<void> {
+  /** Those who follow may fetch what lies on the page, once the school has it. */
+  async function letBeSeen(state: PageState): Promise<void> {
+    lookedThrough = state;
+    const unknown = filesOn(state).filter((use) => !told.has(keyOf(use)));
+    if (unknown.length === 0) return;
     const { token, key } = page.value!;
     for (const use of unknown) told.add(keyOf(use));
+    let missing: readonly FileUse[] = unknown;
     try {
       await files.sent();
-      await lesson.save();
-      await api.letBeSeen(token, key, unknown);
+      missing = await api.letBeSeen(token, key, unknown);
     } catch {
-      // The next sight tries again.
-      for (const use of unknown) told.delete(keyOf(use));
+      // The school cannot be asked just now.
     }
+    // What it has not got yet is told again when the page has changed.
+    for (const use of missing) told.delete(keyOf(use));
   }
 
   // A window that is loaded anew goes on with what it did.
@@ -130,6 +141,7 @@ export const useLive = ofLesson(() => {
   const left = () => line?.stop();
   globalThis.addEventListener?.('pagehide', left);
   onScopeDispose(() => {
+    isLeft = true;
     globalThis.removeEventListener?.('pagehide', left);
     close();
   });

@@ -27,7 +27,7 @@ import {
 } from '@kite-trail/core/contract/class';
 import { lessonWanted, type ArchivedLesson, type LessonWanted } from '@kite-trail/core/contract/archive';
 import { listedLesson, type ListedLesson } from '@kite-trail/core/contract/catalogue';
-import { LIVE_KEY_HEADER, livePage, type LivePage } from '@kite-trail/core/contract/live';
+import { LIVE_KEY_HEADER, livePage, shownFiles, type LivePage } from '@kite-trail/core/contract/live';
 import { link, madeLink, type ChangedLink, type Link, type NewLink } from '@kite-trail/core/contract/link';
 import type { newPublication } from '@kite-trail/core/contract/upload';
 import {
@@ -102,8 +102,9 @@ export const api = {
   beginLive: async (id: LessonId): Promise<LivePage> =>
     livePage.parse(await (await call('POST', `/lessons/${id}/live`)).json()),
   endLive: () => call('DELETE', '/live'),
-  letBeSeen: (token: string, key: string, files: readonly FileUse[]) =>
-    call('POST', `/followed/${token}/files`, files, { [LIVE_KEY_HEADER]: key }),
+  /** Lets those who follow fetch files. @returns those that the school has not got yet */
+  letBeSeen: async (token: string, key: string, files: readonly FileUse[]): Promise<FileUse[]> =>
+    shownFiles.parse(await (await call('POST', `/followed/${token}/files`, files, { [LIVE_KEY_HEADER]: key })).json()),
 
   lessons: async (): Promise<LessonSummary[]> =>
     z.array(lessonSummary).parse(await (await call('GET', '/lessons')).json()),
