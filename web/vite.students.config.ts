@@ -5,7 +5,6 @@ import { defineConfig, type Rolldown } from 'vite';
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 const PAGES = [here('watch.html'), here('class.html')];
-const LIVE_PAGE = here('follow.html');
 
 /** All that is loaded with a module before it runs. */
 function loadedWith(root: string, chunking: Rolldown.ChunkingContext): Set<string> {
@@ -16,8 +15,8 @@ function loadedWith(root: string, chunking: Rolldown.ChunkingContext): Set<strin
 }
 
 /**
- * What all pages of what is shared load before they run is one file, not one for each way of sharing: on a slow network each file stands
- * before the sound.
+ * What all students' pages load before they run is one file, not one for each way of sharing: on a slow network each file stands before
+ * the sound.
  */
 function oneSharedFile() {
   let pages: Set<string>[] | null = null;
@@ -38,7 +37,7 @@ export default defineConfig({
     emptyOutDir: false,
     copyPublicDir: false,
     rolldownOptions: {
-      input: [...PAGES, LIVE_PAGE],
+      input: PAGES,
       output: { codeSplitting: { groups: [{ name: oneSharedFile(), includeDependenciesRecursively: false }] } },
     },
   },

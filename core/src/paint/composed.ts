@@ -15,6 +15,8 @@ const DASHES = { solid: [], dashed: [3.5, 2.8], dotted: [0.01, 2.2] } as const;
 /** Paints text, a shape, a formula, a plot or an instrument where its frame lies. */
 export function paintComposed(surface: Surface, piece: ComposedPiece, paperColor: string): void {
   const { frame, drawing } = piece;
+  // A film without rulers has them where they are, unseen.
+  if (piece.opacity === 0) return;
   surface.save();
   surface.transform(...frameMatrix(frame));
   const alpha = piece.opacity;
