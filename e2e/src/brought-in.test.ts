@@ -319,13 +319,36 @@ describe('pictures', () => {
     await expect.poll(now).toEqual(before);
   });
 
-  it('in which no sheet is seen stay as they are', async () => {
+  it('in which no sheet is seen are asked for its corners, and stay as they are until these are placed', async () => {
     await teacher.paste('sea.png', 'image/png', sea.toBuffer('image/png'));
     const before = await arrived();
+    const now = async () => picturesOf(await openLesson(teacher), 0).find(({ id }) => id === before.id)!;
     await teacher.press('More');
     await teacher.press('Straighten the sheet');
-    await teacher.sees('No sheet of paper is seen in this picture.');
-    expect(picturesOf(await openLesson(teacher), 0).at(-1)).toEqual(before);
+    await teacher.find('dialog', 'Where are the corners of the sheet?');
+    await teacher.press('Leave it as it is');
+    await teacher.isGone('dialog', 'Where are the corners of the sheet?');
+    expect(await now()).toEqual(before);
+
+    await teacher.press('More');
+    await teacher.press('Straighten by its corners');
+    const corner = await teacher.find('button', 'Bottom right corner');
+    await teacher.page.waitForFunction(() =>
+      document.getAnimations().every(({ playState }) => playState !== 'running'),
+    );
+    const { x, y, width, height } = (await corner.boundingBox())!;
+    const photograph = (await (await teacher.find('image', 'The photograph')).boundingBox())!;
+    await teacher.page.mouse.move(x + width / 2, y + height / 2);
+    await teacher.page.mouse.down();
+    await teacher.page.mouse.move(x + width / 2, photograph.y + 0.5 * photograph.height, { steps: 4 });
+    await teacher.page.mouse.up();
+    await (await teacher.find('button', 'Bottom left corner')).focus();
+    for (let n = 0; n < 80; n++) await teacher.page.keyboard.press('ArrowUp');
+    await teacher.press('Straighten');
+    await expect.poll(async () => (await now()).asset).not.toBe(before.asset);
+    // From a tenth of the height to the middle, and eight tenths of the width.
+    const { frame } = await now();
+    expect(frame.widthPt / frame.heightPt).toBeCloseTo(2, 1);
   });
 
   it('that would take more room than there is are refused before they are opened', async () => {

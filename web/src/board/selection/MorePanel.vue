@@ -3,6 +3,7 @@ import {
   IconArrowsHorizontal,
   IconArrowsMaximize,
   IconArrowsVertical,
+  IconBorderCorners,
   IconCoins,
   IconLock,
   IconPerspective,
@@ -41,6 +42,14 @@ const handsOut = computed(() => selection.pieces.every((one) => one.handsOut));
           :disabled="straightening.isStraightening"
           named
           @click="straightening.straighten()"
+        />
+        <action-button
+          name="Straighten by its corners"
+          title="Say where the corners of a photographed sheet are"
+          :icon="IconBorderCorners"
+          :disabled="straightening.isStraightening"
+          named
+          @click="straightening.placeCorners()"
         />
         <action-button name="Fit the width" :icon="IconArrowsHorizontal" named @click="selection.fit('width')" />
         <action-button name="Fit the height" :icon="IconArrowsVertical" named @click="selection.fit('height')" />

@@ -11,6 +11,7 @@ import ToolsHere from '../../board/pens/ToolsHere.vue';
 import { useClipboardEvents } from '../../board/selection/clipboard-events';
 import { useBringIn } from '../../bring-in/bring-in';
 import { useDroppedFiles } from '../../bring-in/dropped-files';
+import CornersDialog from '../../bring-in/CornersDialog.vue';
 import InkDialog from '../../bring-in/InkDialog.vue';
 import PdfChooser from '../../bring-in/PdfChooser.vue';
 import PdfPassword from '../../bring-in/PdfPassword.vue';
@@ -88,6 +89,7 @@ useDroppedFiles((files) => {
         <component :is="Component" v-if="Component" class="panel" />
       </router-view>
     </div>
+    <corners-dialog />
     <ink-dialog />
     <pdf-chooser />
     <pdf-password />
