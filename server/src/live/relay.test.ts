@@ -1,6 +1,6 @@
 import { LIVE_ENDS, LIVE_NUMBER_BYTES, SHOWN, type LiveState, type ToShower } from '@kite-trail/core/contract/live';
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Relay, type Follower, type Shower } from './relay';
 
 /** Somebody who writes down what they are shown. */
@@ -63,6 +63,9 @@ class Writer implements Shower {
   }
 }
 
+beforeEach(() => vi.useFakeTimers());
+afterEach(() => vi.useRealTimers());
+
 describe('a relayed page', () => {
   const act = fc.oneof(
     {
@@ -112,7 +115,8 @@ describe('a relayed page', () => {
           reader.waitingBytes = 0;
           join(reader);
         }
-        writer.add('.');
+        // Nothing more is written.
+        vi.advanceTimersByTime(1000);
         for (const reader of readers) expect(reader.seen).toBe(writer.shown);
       }),
       { numRuns: 500 },
@@ -130,8 +134,10 @@ describe('a relayed page', () => {
     for (let n = 0; n < 100; n++) writer.add('x');
     expect([slow.messages, quick.messages]).toEqual([1, 101]);
     slow.waitingBytes = 0;
-    writer.add('y');
+    vi.advanceTimersByTime(1000);
     expect(slow.seen).toBe(quick.seen);
+    // Nothing is looked after any more.
+    expect(vi.getTimerCount()).toBe(0);
   });
 
   it('tells its window how many follow, and its followers whether it is shown', () => {

@@ -45,6 +45,8 @@ const MOST_FOLLOWERS = 500;
 /** More than this is not laid on top of the last whole sight. */
 const MOST_LATER_BYTES = 256 * 1024;
 const MOST_LATER = 2000;
+/** It is looked this often whether slow lines are free. */
+const LOOKED_EVERY_MS = 250;
 
 /** One page that is shown live: what a window shows is passed on to all who follow, as it comes. */
 class Relayed {
@@ -56,7 +58,9 @@ class Relayed {
   private later: Shown[] = [];
   private laterBytes = 0;
   private wantsCheckpoint = false;
+  /** Whose line is slow; while there are any, it is looked whether they are free. */
   private readonly behind = new Set<Follower>();
+  private looking: ReturnType<typeof setInterval> | null = null;
 
   get state(): LiveState {
     return { run: this.run, isShown: this.shower !== null };
@@ -109,7 +113,7 @@ class Relayed {
   }
 
   leave(follower: Follower): void {
-    this.behind.delete(follower);
+    this.lookNoMoreAfter(follower);
     if (this.followers.delete(follower)) this.tellShower();
   }
 
@@ -123,19 +127,34 @@ class Relayed {
   end(why: number): void {
     this.shower?.end(why);
     this.shower = null;
-    for (const follower of this.followers) follower.end(why);
+    for (const follower of this.followers) {
+      this.lookNoMoreAfter(follower);
+      follower.end(why);
+    }
     this.followers.clear();
   }
 
-  /** Whose line is slow is shown less often, and then all at once: nobody else waits for it. */
+  /** Whose line is slow is shown all at once when it is free: nobody else waits for it. */
   private showTo(follower: Follower, shown: Shown): void {
-    if (this.behind.has(follower)) {
-      if (follower.waitingBytes > 0) return;
-      this.behind.delete(follower);
-      return this.catchUp(follower, null);
+    if (this.behind.has(follower)) return;
+    if (follower.waitingBytes <= MOST_WAITING_BYTES) return follower.show(shown.message);
+    this.behind.add(follower);
+    this.looking ??= setInterval(() => this.showBehind(), LOOKED_EVERY_MS).unref();
+  }
+
+  private showBehind(): void {
+    for (const follower of this.behind) {
+      if (follower.waitingBytes > 0) continue;
+      this.lookNoMoreAfter(follower);
+      this.catchUp(follower, null);
     }
-    if (follower.waitingBytes > MOST_WAITING_BYTES) this.behind.add(follower);
-    else follower.show(shown.message);
+  }
+
+  private lookNoMoreAfter(follower: Follower): void {
+    this.behind.delete(follower);
+    if (this.behind.size > 0 || !this.looking) return;
+    clearInterval(this.looking);
+    this.looking = null;
   }
 
   private catchUp(follower: Follower, known: Known | null): void {
