@@ -43,6 +43,8 @@ export const SHOWN = {
   /** Nothing new, from a window that keeps no connection open. */
   alive: 3,
 } as const;
+export const shownKind = z.enum(SHOWN);
+export type ShownKind = z.output<typeof shownKind>;
 
 /** A sight comes to its followers behind its number within a run: so many bytes, big-endian. */
 export const LIVE_NUMBER_BYTES = 4;

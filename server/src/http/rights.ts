@@ -27,7 +27,7 @@ import type {
   TemplateRow,
 } from '../database/rows';
 import { hasEnded, live } from '../links/live';
-import { livePage, mayShow, WHOLE_FILE } from '../live/live-pages';
+import { liveByToken, mayShow, WHOLE_FILE } from '../live/live-pages';
 import { checkPass } from '../links/passcode';
 import { workedOnBy } from '../together/worked-on';
 import { notFound, RequestProblem, signInFirst } from './problem';
@@ -235,7 +235,7 @@ const GRANTS: { [R in Right]: (db: Knex, request: Request, purpose: Purpose) => 
 /** The live page a request names. @throws RequestProblem when it is over */
 async function followedPage(db: Knex, request: Request): Promise<LivePageRow> {
   const token = watchToken.safeParse(request.params.token);
-  const page = token.success ? await livePage(db, token.data) : null;
+  const page = token.success ? await liveByToken(db, token.data) : null;
   if (!page) throw new RequestProblem(404, 'over', 'This page is not shown any more.');
   return page;
 }

@@ -2,7 +2,7 @@ import type { Request, Response } from 'express';
 import type { Knex } from 'knex';
 import { LIVE_ENDS } from '@kite-trail/core/contract/live';
 import { keepAliveEvents, openEvents, writeEvent } from '../http/events';
-import { livePage } from './live-pages';
+import { liveByToken } from './live-pages';
 import type { Follower, Known, Relay } from './relay';
 
 /** Lets somebody follow a page by server-sent events, where no socket can be kept open. What is shown is base64 there. */
@@ -25,7 +25,7 @@ export function listenByEvents(
     },
   };
   if (!relay.join(token, follower, knownIn(request.query))) return follower.end(LIVE_ENDS.full);
-  const isStillLive = async () => (await livePage(db, token)) !== null;
+  const isStillLive = async () => (await liveByToken(db, token)) !== null;
   keepAliveEvents(response, isStillLive, () => follower.end(LIVE_ENDS.over));
   response.on('close', () => relay.leave(token, follower));
 }

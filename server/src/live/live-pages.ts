@@ -21,15 +21,14 @@ const NOTED_AFTER_MS = 60_000;
 export async function beginLive(db: Knex, teacher: TeacherId, lesson: LessonId): Promise<LivePage> {
   const key = newToken();
   const now = { lesson_id: lesson, key_hash: hashOf(key), shown_at: new Date().toISOString() };
-  const known = await db<LivePageRow>('live_pages').where({ teacher_id: teacher }).first();
-  if (known) {
-    await db('live_pages').where({ teacher_id: teacher }).update(now);
-    await db('live_files').where({ token: known.token }).delete();
-    return { code: known.code, token: known.token, key };
-  }
-  const made = { teacher_id: teacher, token: newToken(), code: await freeCode(db), ...now };
-  await db('live_pages').insert(made satisfies LivePageRow);
-  return { code: made.code, token: made.token, key };
+  const fresh = { teacher_id: teacher, token: newToken(), code: await freeCode(db), ...now };
+  await db('live_pages')
+    .insert(fresh satisfies LivePageRow)
+    .onConflict('teacher_id')
+    .merge(['lesson_id', 'key_hash', 'shown_at']);
+  const { token, code } = (await db<LivePageRow>('live_pages').where({ teacher_id: teacher }).first())!;
+  await db('live_files').where({ token }).delete();
+  return { code, token, key };
 }
 
 /** @returns the page that was ended */
@@ -87,7 +86,7 @@ export async function mayShow(db: Knex, token: string, key: string): Promise<boo
 }
 
 /** The page behind a token, where it may be followed. */
-export async function livePage(db: Knex, token: string): Promise<LivePageRow | null> {
+export async function liveByToken(db: Knex, token: string): Promise<LivePageRow | null> {
   const page = await db<LivePageRow>('live_pages').where({ token }).first();
   return page && (await isStillTheirs(db, page)) ? page : null;
 }

@@ -110,6 +110,13 @@ describe('a page that is shown live', () => {
     expect((await begin()).token).not.toBe(first.token);
   });
 
+  it('begins once, however many windows begin it at the same time', async () => {
+    await call('DELETE', '/live');
+    const pages = await Promise.all(Array.from({ length: 6 }, () => begin()));
+    expect(new Set(pages.map(({ token }) => token)).size).toBe(1);
+    expect(new Set(pages.map(({ key }) => key)).size).toBe(6);
+  });
+
   it('goes without sockets, too', async () => {
     const { token, key } = await begin();
     const headers = { [LIVE_KEY_HEADER]: key };
@@ -128,6 +135,7 @@ describe('a page that is shown live', () => {
     expect(await json<ToShower>(say(SHOWN.change, 'ink'))).toEqual({ followers: 1, wantsCheckpoint: false });
     await until(Buffer.concat([Buffer.of(0, 0, 0, 3), Buffer.from('ink')]).toString('base64'));
 
+    expect((await say(9, 'no sight')).status).toBe(400);
     expect((await say(SHOWN.change, 'forged', { [LIVE_KEY_HEADER]: 'another-key' })).status).toBe(409);
     await begin();
     expect((await say(SHOWN.change, 'late')).status).toBe(409);

@@ -1,4 +1,4 @@
-import { LIVE_ENDS, type ToShower } from '@kite-trail/core/contract/live';
+import { LIVE_ENDS, type ShownKind, type ToShower } from '@kite-trail/core/contract/live';
 import { conflict } from '../http/problem';
 import type { Relay, Shower } from './relay';
 
@@ -36,7 +36,7 @@ export class PostingShowers {
   constructor(private readonly relay: Relay) {}
 
   /** @throws RequestProblem where another window has come in its place */
-  take(token: string, key: string, kind: number, sight: Uint8Array): ToShower {
+  take(token: string, key: string, kind: ShownKind, sight: Uint8Array): ToShower {
     const shower = this.shower(token, key);
     if (shower.endedFor === LIVE_ENDS.elsewhere)
       throw conflict('shown-elsewhere', 'Another window shows its page now.');

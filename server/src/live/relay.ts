@@ -1,4 +1,11 @@
-import { LIVE_ENDS, LIVE_NUMBER_BYTES, SHOWN, type LiveState, type ToShower } from '@kite-trail/core/contract/live';
+import {
+  LIVE_ENDS,
+  LIVE_NUMBER_BYTES,
+  SHOWN,
+  type LiveState,
+  type ShownKind,
+  type ToShower,
+} from '@kite-trail/core/contract/live';
 import { nanoid } from 'nanoid';
 
 /** Somebody to whom a page is shown. */
@@ -78,8 +85,7 @@ class Relayed {
     this.tellShower();
   }
 
-  /** @param kind of {@link SHOWN} */
-  take(kind: number, sight: Uint8Array): void {
+  take(kind: ShownKind, sight: Uint8Array): void {
     if (kind === SHOWN.alive) return;
     if (kind === SHOWN.checkpoint) {
       this.whole = messageOf(this.n, sight);
@@ -194,8 +200,8 @@ export class Relay {
     this.page(token).begin(shower);
   }
 
-  /** @param kind of {@link SHOWN} @returns what the window is told that cannot be told by itself */
-  take(token: string, kind: number, sight: Uint8Array): ToShower {
+  /** @returns what the window is told that cannot be told by itself */
+  take(token: string, kind: ShownKind, sight: Uint8Array): ToShower {
     const page = this.page(token);
     page.take(kind, sight);
     return page.news;

@@ -1,8 +1,7 @@
-import { LARGEST_SIGHT_BYTES, LIVE_ENDS, liveCode, shownFiles } from '@kite-trail/core/contract/live';
+import { LARGEST_SIGHT_BYTES, LIVE_ENDS, liveCode, shownFiles, shownKind } from '@kite-trail/core/contract/live';
 import { sendAsset } from '../assets/assets';
 import { sheetPicture } from '../assets/lesson-files';
-import { bytes, json } from '../http/body';
-import { badInput } from '../http/problem';
+import { bytes, checked, json } from '../http/body';
 import { countOf, keyOf } from '../http/rights';
 import { route, type Route } from '../http/route';
 import { listenByEvents } from './events';
@@ -36,9 +35,8 @@ export function liveRoutes(relay: Relay): Route[] {
       path: '/live/:code',
       right: 'anyone',
       handle: async ({ request, db }) => {
-        const code = liveCode.safeParse(request.params.code);
-        if (!code.success) throw badInput(code.error.issues[0].message);
-        return { token: (await liveByCode(db, code.data)).token };
+        const { token } = await liveByCode(db, checked(liveCode, request.params.code));
+        return { token };
       },
     }),
     route({
@@ -55,7 +53,7 @@ export function liveRoutes(relay: Relay): Route[] {
       isElsewhere: true,
       body: bytes(LARGEST_SIGHT_BYTES),
       handle: ({ page, request, body }) =>
-        posting.take(page.token, keyOf(request), countOf(request.params.kind, 'sight'), body),
+        posting.take(page.token, keyOf(request), checked(shownKind, Number(request.params.kind)), body),
     }),
     route({
       method: 'get',

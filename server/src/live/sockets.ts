@@ -1,9 +1,9 @@
 import type { IncomingMessage, Server } from 'node:http';
-import { LARGEST_SIGHT_BYTES, LIVE_ENDS } from '@kite-trail/core/contract/live';
+import { LARGEST_SIGHT_BYTES, LIVE_ENDS, shownKind } from '@kite-trail/core/contract/live';
 import type { Knex } from 'knex';
 import { WebSocketServer, type RawData, type WebSocket } from 'ws';
 import { knownIn } from './events';
-import { livePage, mayShow } from './live-pages';
+import { liveByToken, mayShow } from './live-pages';
 import type { Follower, Relay, Shower } from './relay';
 
 const ADDRESS = /^\/api\/followed\/([A-Za-z0-9_-]{22,64})\/(follow|show)$/;
@@ -26,7 +26,7 @@ export function takeLiveSockets(server: Server, ground: Ground): () => void {
     const [, token, role] = ADDRESS.exec(pathname) ?? [];
     if (!token) return refuse('404 Not Found');
     if (isForeign(request)) return refuse('403 Forbidden');
-    livePage(ground.db, token)
+    liveByToken(ground.db, token)
       .then((page): void => {
         if (!page) return refuse('404 Not Found');
         sockets.handleUpgrade(request, socket, head, (open) => {
@@ -59,7 +59,7 @@ function follow({ db, relay }: Ground, token: string, socket: WebSocket, query: 
   const known = knownIn({ run: query.get('run') ?? undefined, n: query.get('n') ?? undefined });
   if (!relay.join(token, follower, known)) return follower.end(LIVE_ENDS.full);
   socket.on('close', () => relay.leave(token, follower));
-  keepAlive(socket, async () => (await livePage(db, token)) !== null, LIVE_ENDS.over);
+  keepAlive(socket, async () => (await liveByToken(db, token)) !== null, LIVE_ENDS.over);
 }
 
 /** The first thing a window says that shows a page is its key. */
@@ -90,7 +90,8 @@ function show({ db, relay }: Ground, token: string, socket: WebSocket, key: stri
   relay.begin(token, shower);
   socket.on('message', (data: RawData, isBinary) => {
     const bytes = data as Buffer;
-    if (isBinary && bytes.length > 1 && relay.isShownBy(token, shower)) relay.take(token, bytes[0], bytes.subarray(1));
+    const kind = shownKind.safeParse(bytes[0]);
+    if (isBinary && kind.success && relay.isShownBy(token, shower)) relay.take(token, kind.data, bytes.subarray(1));
   });
   socket.on('close', () => relay.pause(token, shower));
   keepAlive(socket, () => mayShow(db, token, key), LIVE_ENDS.over);
