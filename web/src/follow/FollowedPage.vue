@@ -71,7 +71,7 @@ function paintWet() {
       <canvas ref="settled" class="settled" role="img" aria-label="The page as it is written"></canvas>
       <canvas ref="above" class="wet" aria-hidden="true"></canvas>
     </div>
-    <button v-if="own" class="back" @click="comeBack">Follow again</button>
+    <button v-if="own" class="plain back" @click="comeBack">Follow again</button>
   </div>
 </template>
 
@@ -104,16 +104,8 @@ canvas {
 }
 
 .back {
-  position: absolute;
   bottom: 12px;
   left: 12px;
-  min-height: 48px;
   padding: 0 1rem;
-  font: inherit;
-  color: inherit;
-  cursor: pointer;
-  background: var(--paper);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
 }
 </style>

@@ -9,7 +9,7 @@ import FollowedPage from './FollowedPage.vue';
 /** The page alone, as large as it can be; and how it stands where nothing comes. */
 const { code } = defineProps<{ code: string }>();
 
-const { state, problem, sight, moment, arrivals, images } = useFollowed(code);
+const { state, problem, moment, wet, arrivals, images } = useFollowed(code);
 const screen = ref<HTMLElement>();
 // Whoever follows touches nothing for long.
 onScopeDispose(stayAwake());
@@ -29,7 +29,7 @@ const said = computed(() => SAID[state.value] || (moment.value ? '' : 'The page 
   <code-form v-if="problem" :problem="problem" />
   <main v-else ref="screen" class="followed">
     <h1 class="visually-hidden">A live page</h1>
-    <followed-page v-if="moment && sight" :moment="moment" :wet="sight.wet" :images="images()" :arrivals="arrivals" />
+    <followed-page v-if="moment" :moment="moment" :wet="wet" :images="images()" :arrivals="arrivals" />
     <p v-if="said" class="said" :class="{ alone: !moment }" role="status">{{ said }}</p>
     <a v-if="state === 'over'" class="plain other" href="/live">Another code</a>
     <button
@@ -77,7 +77,7 @@ const said = computed(() => SAID[state.value] || (moment.value ? '' : 'The page 
   box-shadow: none;
 }
 
-.plain {
+.followed :deep(.plain) {
   position: absolute;
   display: grid;
   place-items: center;

@@ -1,9 +1,9 @@
 import { LIVE_ENDS, liveAddress } from '@kite-trail/core/contract/live';
 import { decodeSightChange } from '@kite-trail/core/formats/sight-coding';
-import { withChange, type Sight } from '@kite-trail/core/live/sight';
-import { passingMs } from '@kite-trail/core/trail/passing';
+import type { Piece } from '@kite-trail/core/lesson/piece';
+import { FollowedSight } from '@kite-trail/core/live/followed-sight';
 import type { Moment } from '@kite-trail/core/trail/timeline';
-import { computed, onScopeDispose, ref, shallowRef } from 'vue';
+import { onScopeDispose, ref, shallowRef } from 'vue';
 import { ImageStore } from '../pictures/image-store';
 import { ask, Refused } from '../watch/opening/ask';
 import { FollowerLine } from './follower-line';
@@ -11,31 +11,22 @@ import { FollowerLine } from './follower-line';
 /** How it stands with a page that is followed. */
 export type Following = 'begins' | 'shown' | 'waits' | 'lost' | 'over' | 'full';
 
+/** A school that cannot be asked is asked again so much later. */
+const AGAIN_MS = 2000;
+
 /** The page that is shown live under a code. */
 export function useFollowed(code: string) {
   const state = ref<Following>('begins');
   const problem = ref('');
-  const sight = shallowRef<Sight | null>(null);
-  /** Changes with every frame while something is seen that fades. */
-  const nowMs = ref(0);
+  const followed = new FollowedSight();
+  const moment = shallowRef<Moment | null>(null);
+  const wet = shallowRef<readonly Piece[]>([]);
   const arrivals = ref(0);
-  /** When the last sight was told: what is seen for a while goes on from there. */
-  let toldMs = 0;
   let line: FollowerLine | null = null;
   let images: ImageStore | null = null;
   let isFading = false;
   let isLeft = false;
-
-  const moment = computed<Moment | null>(() => {
-    if (!sight.value) return null;
-    const { state: page, look, growing, passing } = sight.value;
-    const agedMs = Math.max(0, nowMs.value - toldMs);
-    return {
-      scene: { pages: [page], shown: page.page.id, look },
-      growing,
-      passing: passing.map(({ change, sinceMs, isHeld }) => ({ change, sinceMs: isHeld ? sinceMs : sinceMs + agedMs })),
-    };
-  });
+  let beginning: ReturnType<typeof setTimeout> | undefined;
 
   async function begin(): Promise<void> {
     problem.value = '';
@@ -54,34 +45,42 @@ export function useFollowed(code: string) {
         ended: (why) => (state.value = why === LIVE_ENDS.full ? 'full' : 'over'),
       });
     } catch (error) {
-      problem.value = (error as Error).message;
+      if (error instanceof Refused) problem.value = error.message;
+      else {
+        state.value = 'lost';
+        beginning = setTimeout(() => void begin(), AGAIN_MS);
+      }
     }
   }
 
   function shown(bytes: Uint8Array): void {
     try {
-      sight.value = withChange(sight.value, decodeSightChange(bytes));
-      toldMs = nowMs.value = performance.now();
-      fade();
+      followed.take(decodeSightChange(bytes), performance.now());
     } catch (error) {
       // All is asked for once more; what cannot be read then is told.
-      if (sight.value) line?.forget();
+      if (followed.isKnown) line?.forget();
       else problem.value = (error as Error).message;
-      sight.value = null;
+      followed.forget();
     }
+    look();
+    fade();
   }
 
+  function look(): void {
+    wet.value = followed.wet;
+    moment.value = followed.momentAt(performance.now());
+  }
+
+  /** Looks anew with every frame while something fades. */
   function fade(): void {
     if (isFading) return;
     const frame = () => {
-      nowMs.value = performance.now();
-      const agedMs = nowMs.value - toldMs;
-      const passing = sight.value?.passing ?? [];
-      isFading = !isLeft && passing.some((one) => !one.isHeld && one.sinceMs + agedMs < passingMs(one.change));
+      if (!isLeft) look();
+      isFading = !isLeft && followed.isFadingAt(performance.now());
       if (isFading) requestAnimationFrame(frame);
     };
-    isFading = true;
-    requestAnimationFrame(frame);
+    isFading = followed.isFadingAt(performance.now());
+    if (isFading) requestAnimationFrame(frame);
   }
 
   const isThere = async (): Promise<boolean> => {
@@ -98,6 +97,7 @@ export function useFollowed(code: string) {
   addEventListener('online', isBack);
   onScopeDispose(() => {
     isLeft = true;
+    clearTimeout(beginning);
     removeEventListener('online', isBack);
     line?.stop();
     images?.dispose();
@@ -107,10 +107,9 @@ export function useFollowed(code: string) {
   return {
     state,
     problem,
-    sight,
     moment,
+    wet,
     arrivals,
-    begin,
     images: () => images!,
   };
 }

@@ -39,15 +39,12 @@ export class FollowerLine {
 
   /** Tries at once, such as when the network is back. */
   retry(): void {
-    if (this.failed === 0 || this.isOver) return;
-    clearTimeout(this.timer);
-    this.connect();
+    if (this.failed > 0 && !this.isOver) this.connect();
   }
 
   /** What was shown does not fit to what was known: all is asked for anew. */
   forget(): void {
     this.run = '';
-    this.close();
     this.connect();
   }
 
@@ -58,6 +55,9 @@ export class FollowerLine {
   }
 
   private connect(): void {
+    // What is tried already is given up: there is one line at a time.
+    this.close();
+    clearTimeout(this.timer);
     const known = this.run === '' ? '' : `?run=${this.run}&n=${this.n}`;
     if (this.usesEvents) this.listen(`/api/followed/${this.token}/events${known}`);
     else this.open(`/api/followed/${this.token}/follow${known}`);
@@ -131,6 +131,7 @@ export class FollowerLine {
       // It cannot be asked just now.
     }
     if (this.isOver) return;
+    clearTimeout(this.timer);
     const waitMs = Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** this.failed++) * (0.5 + Math.random() / 2);
     this.timer = setTimeout(() => this.connect(), waitMs);
   }
