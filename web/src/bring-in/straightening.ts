@@ -2,7 +2,7 @@ import { pieceBounds } from '@kite-trail/core/lesson/bounds';
 import type { PageId } from '@kite-trail/core/lesson/ids';
 import { fitted } from '@kite-trail/core/lesson/picture';
 import { WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
-import { shownPage } from '@kite-trail/core/lesson/scene';
+import { pageStateOf } from '@kite-trail/core/lesson/scene';
 import type { Corners } from '@kite-trail/core/photograph/page-corners';
 import { ref, shallowRef } from 'vue';
 import { useSelection } from '../board/selection/selection';
@@ -73,9 +73,9 @@ export const useStraightening = ofLesson(() => {
       worker.sheetBetween(file, corners),
     );
     const asset = await files.add('sheet.jpg', sheet.blob);
-    // It may have been moved, or taken away, meanwhile.
-    const now = shownPage(desk.scene!).pieces.find(({ id }) => id === picture.id);
-    if (desk.scene!.shown !== page || now?.kind !== 'picture') return;
+    // It may have been moved, or taken away, meanwhile, and another page be shown.
+    const now = pageStateOf(desk.scene!, page)?.pieces.find(({ id }) => id === picture.id);
+    if (now?.kind !== 'picture') return;
     desk.change({ kind: 'alter', page, pieces: [inThePlaceOf(now, { ...sheet, asset })] });
   }
 
