@@ -1,6 +1,6 @@
 import type { Piece } from '@kite-trail/core/lesson/piece';
 import { shownPage } from '@kite-trail/core/lesson/scene';
-import type { SeenPassing } from '@kite-trail/core/live/sight';
+import type { SeenPassing, Sight } from '@kite-trail/core/live/sight';
 import type { Moment } from '@kite-trail/core/trail/timeline';
 import { watch } from 'vue';
 import { useLive } from '../live/live';
@@ -18,16 +18,19 @@ export function useLiveView(shown: () => { moment: Moment; writable: boolean }, 
   const view = useView();
 
   function show(): void {
-    if (!live.isOn) return;
+    if (live.isOn) live.show(sight);
+  }
+
+  function sight(): Sight {
     const { moment, writable } = shown();
     const { wet, passing } = unsettled();
-    live.show({
+    return {
       state: shownPage(moment.scene),
       look: view.lookSeen(moment.scene.look, writable),
       growing: moment.growing,
       wet,
       passing: [...moment.passing.map((one) => ({ ...one, isHeld: false })), ...passing],
-    });
+    };
   }
 
   watch([() => live.isOn, () => view.look, () => view.isRecorded], show);

@@ -17,6 +17,9 @@ const ENDED: Record<number, string> = {
   [LIVE_ENDS.elsewhere]: 'Another window of yours shows its page live now. This one shows nothing any more.',
 };
 
+const TOO_MUCH =
+  'There is too much on this page to be shown live. Go on upon another page: it is followed again from there.';
+
 /** The page of the open lesson, shown live to those who have the code. Nothing of the lesson is changed by it. */
 export const useLive = ofLesson(() => {
   const lesson = useLesson();
@@ -84,6 +87,7 @@ export const useLive = ofLesson(() => {
     });
     line = opened;
     shower = new Shower(opened);
+    shower.onTooMuch = () => (problem.value = TOO_MUCH);
     told = new Set();
     lookedThrough = null;
     page.value = begun;
@@ -104,11 +108,13 @@ export const useLive = ofLesson(() => {
     await api.endLive().catch(() => (problem.value = 'The page is shown no more, but its code stays yours for now.'));
   }
 
-  /** What is to be seen just now. */
-  function show(sight: Sight): void {
-    if (!shower) return;
-    if (sight.state !== lookedThrough) void letBeSeen(sight.state);
-    shower.show(sight);
+  /** Something else is to be seen. @param seen works out what, when it is told */
+  function show(seen: () => Sight): void {
+    shower?.show(() => {
+      const sight = seen();
+      if (sight.state !== lookedThrough) void letBeSeen(sight.state);
+      return sight;
+    });
   }
 
   /** Those who follow may fetch what lies on the page, once the school has it. */
@@ -139,10 +145,13 @@ export const useLive = ofLesson(() => {
   );
   // Browsers may keep a page that was left, and its socket with it; when somebody goes back to it, it is loaded anew.
   const left = () => line?.stop();
+  const isBack = () => line?.retry();
   globalThis.addEventListener?.('pagehide', left);
+  globalThis.addEventListener?.('online', isBack);
   onScopeDispose(() => {
     isLeft = true;
     globalThis.removeEventListener?.('pagehide', left);
+    globalThis.removeEventListener?.('online', isBack);
     close();
   });
 

@@ -4,6 +4,7 @@ import {
   SHOWN,
   toShower,
   type LivePage,
+  type ShownKind,
   type ToShower,
 } from '@kite-trail/core/contract/live';
 import { backOffMs } from '../outbox/policy';
@@ -56,7 +57,7 @@ export class ShowerLine implements Line {
     return false;
   }
 
-  say(kind: number, bytes: Uint8Array<ArrayBuffer>): void {
+  say(kind: ShownKind, bytes: Uint8Array<ArrayBuffer>): void {
     if (this.isPosting) return void this.post(kind, bytes);
     const message = new Uint8Array(1 + bytes.length);
     message[0] = kind;
@@ -64,17 +65,34 @@ export class ShowerLine implements Line {
     this.socket?.send(message);
   }
 
+  /** Tries at once, such as when the network is back. */
+  retry(): void {
+    if (this.failed === 0 || this.isOver || this.isPosting) return;
+    clearTimeout(this.timer);
+    this.connect();
+  }
+
   stop(): void {
     this.isOver = true;
     clearTimeout(this.timer);
-    this.socket?.close();
+    this.forget();
+  }
+
+  private forget(): void {
+    const { socket } = this;
+    this.socket = null;
+    this.isLetIn = false;
+    socket?.close();
   }
 
   private connect(): void {
+    // What is tried already is given up: there is one socket at a time.
+    this.forget();
     const { token, key } = this.page;
     const address = new URL(`/api/followed/${token}/show`, location.href);
     address.protocol = address.protocol.replace('http', 'ws');
-    const socket = (this.socket = new WebSocket(address));
+    const socket = new WebSocket(address);
+    this.socket = socket;
     let isOpened = false;
     socket.onopen = () => {
       isOpened = true;
@@ -82,14 +100,15 @@ export class ShowerLine implements Line {
       socket.send(key);
     };
     socket.onmessage = ({ data }) => {
+      if (this.socket !== socket) return;
       this.hears.told(toShower.parse(JSON.parse(String(data))));
       if (this.isLetIn) return;
       this.isLetIn = true;
       this.hears.ready(true);
     };
     socket.onclose = ({ code }) => {
+      if (this.isOver || this.socket !== socket) return;
       this.isLetIn = false;
-      if (this.isOver) return;
       if (code === LIVE_ENDS.over || code === LIVE_ENDS.elsewhere) return this.end(code);
       this.hears.lost();
       if (!isOpened) this.unopened++;
@@ -100,6 +119,7 @@ export class ShowerLine implements Line {
   /** Finds out whether the school is there: then it is something on the way that lets no socket through. */
   private async again(): Promise<void> {
     if (this.unopened >= MOST_UNOPENED && (await this.asked(SHOWN.alive, NOTHING))) {
+      if (this.isOver) return;
       this.isPosting = true;
       this.hears.ready(true);
       return this.stayAlive();
@@ -120,7 +140,7 @@ export class ShowerLine implements Line {
     }, ALIVE_EVERY_MS);
   }
 
-  private async post(kind: number, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+  private async post(kind: ShownKind, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
     this.isAsking = true;
     const isTaken = await this.asked(kind, bytes);
     if (this.isOver) return;
@@ -133,7 +153,7 @@ export class ShowerLine implements Line {
     if (!this.isOver) this.hears.ready(!isTaken);
   }
 
-  private async asked(kind: number, bytes: Uint8Array<ArrayBuffer>): Promise<boolean> {
+  private async asked(kind: ShownKind, bytes: Uint8Array<ArrayBuffer>): Promise<boolean> {
     try {
       const headers = { [LIVE_KEY_HEADER]: this.page.key };
       const answer = await call('POST', `/followed/${this.page.token}/sights/${kind}`, bytes, headers);
