@@ -342,6 +342,11 @@ describe('pictures', () => {
     await teacher.page.mouse.down();
     await teacher.page.mouse.move(x + width / 2, photograph.y + 0.5 * photograph.height, { steps: 4 });
     await teacher.page.mouse.up();
+    // One corner across another makes no sheet.
+    await (await teacher.find('button', 'Top left corner')).focus();
+    for (let n = 0; n < 170; n++) await teacher.page.keyboard.press('ArrowRight');
+    await teacher.sees('Each corner has its own place');
+    for (let n = 0; n < 170; n++) await teacher.page.keyboard.press('ArrowLeft');
     await (await teacher.find('button', 'Bottom left corner')).focus();
     for (let n = 0; n < 80; n++) await teacher.page.keyboard.press('ArrowUp');
     await teacher.press('Straighten');

@@ -83,7 +83,8 @@ function figureOf(lines: readonly Line[]): Corners | null {
   return isConvex(corners) ? corners : null;
 }
 
-function isConvex(corners: Corners): boolean {
+/** Whether corners follow one another clockwise around a figure that bends inwards nowhere, as those of a sheet do. */
+export function isConvex(corners: Corners): boolean {
   return corners.every((corner, i) => {
     const [next, after] = [corners[(i + 1) % 4], corners[(i + 2) % 4]];
     const turn = (next.xPx - corner.xPx) * (after.yPx - next.yPx) - (next.yPx - corner.yPx) * (after.xPx - next.xPx);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { photographed, type Photographed } from '../testing/photographed';
 import { cleaned } from './cleaned';
-import { pageCorners, type Corners } from './page-corners';
+import { isConvex, pageCorners, type Corners } from './page-corners';
 import { aspectOf } from './perspective';
 import { brightnessOf, type Pixels } from './pixels';
 import { straightened } from './straightened';
@@ -26,6 +26,14 @@ describe('a page in a photograph', () => {
     });
     expect(mean(errors)).toBeLessThan(0.01);
     expect(errors.filter((error) => error > 0.02)).toEqual([]);
+  });
+
+  it('has corners that go round, and none that cross, lie in one another or on a line', () => {
+    const at = (...places: [number, number][]) => places.map(([xPx, yPx]) => ({ xPx, yPx })) as unknown as Corners;
+    for (const { corners } of PHOTOGRAPHS) expect(isConvex(corners)).toBe(true);
+    expect(isConvex(at([0, 0], [9, 9], [9, 0], [0, 9]))).toBe(false);
+    expect(isConvex(at([0, 0], [9, 0], [9, 0], [0, 9]))).toBe(false);
+    expect(isConvex(at([0, 0], [3, 0], [6, 0], [9, 0]))).toBe(false);
   });
 
   it('is as wide for its height as it was', () => {

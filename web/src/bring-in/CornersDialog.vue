@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Corners } from '@kite-trail/core/photograph/page-corners';
+import { isConvex, type Corners } from '@kite-trail/core/photograph/page-corners';
 import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import DialogCard from '../controls/DialogCard.vue';
@@ -29,6 +29,11 @@ const corners = ref(FIRST.map((corner) => ({ ...corner })));
 const address = ref('');
 const picture = ref<HTMLImageElement>();
 const outline = computed(() => corners.value.map(({ u, v }) => `${100 * u},${100 * v}`).join(' '));
+
+const cornersIn = (widthPx: number, heightPx: number) =>
+  corners.value.map(({ u, v }) => ({ xPx: u * widthPx, yPx: v * heightPx })) as unknown as Corners;
+/** Whatever the photograph's proportions are. */
+const isSheet = computed(() => isConvex(cornersIn(1, 1)));
 
 watch(
   () => straightening.byHand?.file,
@@ -60,8 +65,7 @@ function keyed(n: number, event: KeyboardEvent) {
 
 function straighten() {
   const { naturalWidth, naturalHeight } = picture.value!;
-  const placed = corners.value.map(({ u, v }) => ({ xPx: u * naturalWidth, yPx: v * naturalHeight }));
-  void straightening.straightenBetween(placed as unknown as Corners);
+  void straightening.straightenBetween(cornersIn(naturalWidth, naturalHeight));
 }
 </script>
 
@@ -90,9 +94,10 @@ function straighten() {
         @keydown="keyed(n, $event)"
       ></button>
     </div>
+    <p v-if="!isSheet" class="crossed" role="status">Each corner has its own place: none lies across another.</p>
     <template #footer>
       <n-button size="large" @click="straightening.dismiss()">Leave it as it is</n-button>
-      <n-button size="large" type="primary" @click="straighten">Straighten</n-button>
+      <n-button size="large" type="primary" :disabled="!isSheet" @click="straighten">Straighten</n-button>
     </template>
   </dialog-card>
 </template>
@@ -104,6 +109,12 @@ function straighten() {
   margin: 0 auto;
   line-height: 0;
   touch-action: none;
+}
+
+.crossed {
+  margin: 0.6rem 0 0;
+  color: var(--kite-deep);
+  text-align: center;
 }
 
 img {
