@@ -38,6 +38,8 @@ import type { SchoolAccounts } from './school-accounts/provider';
 import { schoolAccountRoutes } from './school-accounts/routes';
 import { searchRoutes } from './search/routes';
 import { RecordingClaims } from './takes/claims';
+import { studentRoutes } from './students/routes';
+import { taskRoutes } from './tasks/routes';
 import { takeRoutes } from './takes/routes';
 import { templateRoutes } from './templates/routes';
 import { togetherRoutes } from './together/routes';
@@ -106,6 +108,8 @@ export function allRoutes({
     ...filmRoutes(ffmpeg),
     ...insightRoutes(),
     ...questionRoutes(),
+    ...studentRoutes(),
+    ...taskRoutes(),
     ...liveRoutes(relay),
     ...catalogueRoutes(),
   ];
@@ -177,6 +181,7 @@ function apiRouter({
   api.post('/watch/:token/publications/:publication/questions', limitQuestions());
   api.post('/watch/:token/publications/:publication/visits', limitReports());
   api.get(['/watch/:token', '/class-pages/:token', '/live/:code'], limitLinks(forgiven));
+  api.post('/student-session', limitLinks(forgiven));
   for (const route of allRoutes(school)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;

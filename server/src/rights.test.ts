@@ -1,4 +1,6 @@
 import type { LessonDocument } from '@kite-trail/core/contract/lesson';
+import type { MarkingTable } from '@kite-trail/core/contract/task';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Template } from '@kite-trail/core/contract/template';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SetUpCode } from './accounts/set-up';
@@ -6,7 +8,18 @@ import { allRoutes } from './app';
 import { KEY_BYTES, Seal } from './drives/seal';
 import type { SchoolAccounts } from './school-accounts/provider';
 import type { LinkRow, TeacherRow } from './database/rows';
-import { addFile, assetIdOf, json, messageOf, part, startTestServer, type Caller, type TestServer } from './testing';
+import {
+  addFile,
+  assetIdOf,
+  classWithStudents,
+  json,
+  messageOf,
+  part,
+  startTestServer,
+  usualTask,
+  type Caller,
+  type TestServer,
+} from './testing';
 
 const DRIVES = { all: [], seal: new Seal(Buffer.alloc(KEY_BYTES)) };
 
@@ -14,6 +27,10 @@ let server: TestServer;
 let owner: Caller;
 let other: Caller;
 let stranger: Caller;
+/** A student with work of their own, and one of the same class. */
+let student: Caller;
+let classmate: Caller;
+let work: LessonId;
 const params: Record<string, string> = {
   take: 'take-0001',
   n: '0',
@@ -33,7 +50,10 @@ beforeAll(async () => {
   stranger = server.caller();
   const lesson = await json<LessonDocument>(owner('POST', '/lessons', { title: 'Knots' }));
   params.lesson = lesson.id;
-  params.class = (await json<{ id: string }>(owner('POST', '/classes', { name: 'Crew', color: 'sea' }))).id;
+  const crew = await classWithStudents(server, owner, ['Ida', 'Ole']);
+  [student, classmate] = crew.as;
+  params.class = crew.id;
+  params.student = crew.students[0].id;
   params.teacher = (await server.db<TeacherRow>('teachers').where({ email: 'owner@example.org' }).first())!.id;
   const pdf = Buffer.from('%PDF-1.7');
   await addFile(owner, lesson.id, pdf);
@@ -43,6 +63,16 @@ beforeAll(async () => {
     owner('POST', `/lessons/${lesson.id}/templates`, { name: 'Squared', page, pieces }),
   );
   params.template = template.id;
+  const task = { ...usualTask, schoolClass: crew.id };
+  params.task = (await json<{ id: string }>(owner('POST', `/lessons/${lesson.id}/tasks`, task))).id;
+  work = (await json<{ lesson: LessonId }>(student('POST', `/own-tasks/${params.task}/reply`))).lesson;
+  await student('POST', `/lessons/${work}/takes`, { id: 'take-of-a-student', hasSound: true });
+  await addFile(student, work, pdf);
+  await student('POST', `/works/${work}/hand-in`, { saidAt: new Date().toISOString() });
+  const { rows } = await json<MarkingTable>(owner('GET', `/tasks/${params.task}`));
+  params.handIn = rows[0].reply!.handIn!.id;
+  await owner('POST', `/hand-ins/${params.handIn}/giving-back`);
+  params.page = page.id;
   await owner('POST', `/lessons/${lesson.id}/takes`, { id: params.take, hasSound: true });
   await owner('PUT', `/takes/${params.take}/parts/0`, part(48_000));
   await owner('POST', `/takes/${params.take}/end`, { parts: 1 });
@@ -53,15 +83,21 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const filled = (path: string) => path.replace(/:(\w+)/g, (_, name: string) => params[name]);
+const filledFor = (more: Record<string, string>) => (path: string) =>
+  path.replace(/:(\w+)/g, (_, name: string) => more[name] ?? params[name]);
+const filled = filledFor({});
 const PUBLICATION = '/watch/:token/publications/:publication';
 const everyRoute = allRoutes({ setUp: SetUpCode.make(), accounts: {} as SchoolAccounts, drives: DRIVES });
-const guarded = everyRoute.filter((route) => /teacher|keeper|owner/.test(route.right));
+const isOfStudents = ({ right }: { right: string }) => /^a student$|student$|^the student’s task$/.test(right);
+const guarded = everyRoute.filter((route) => /teacher|keeper|owner|writer/.test(route.right));
+const ofStudents = everyRoute.filter(isOfStudents);
+const isOfWriters = ({ right }: { right: string }) => /writer/.test(right);
 
 describe('every route that asks for a right', () => {
   it('is known to this test', () => {
     expect(guarded.length).toBeGreaterThan(12);
-    const open = everyRoute.filter((route) => !guarded.includes(route));
+    expect(ofStudents.length).toBeGreaterThan(6);
+    const open = everyRoute.filter((route) => !guarded.includes(route) && !ofStudents.includes(route));
     expect(open.map((route) => `${route.method} ${route.path}`).sort()).toEqual([
       'delete /session',
       'get /class-pages/:token',
@@ -83,6 +119,7 @@ describe('every route that asks for a right', () => {
       'post /followed/:token/sights/:kind',
       'post /school-sign-in',
       'post /session',
+      'post /student-session',
       'post /tickets/joining',
       'post /tickets/reading',
       'post /tickets/resetting',
@@ -99,11 +136,74 @@ describe('every route that asks for a right', () => {
     expect(await messageOf(response)).toMatch(/Sign in/);
   });
 
-  const owned = guarded.filter((route) => route.right !== 'a teacher');
+  const owned = guarded.filter(({ right }) => right !== 'a teacher' && right !== 'a writer');
   it.each(owned.map((route) => [route.method, route.path]))('refuses another teacher: %s %s', async (method, path) => {
     const response = await other(method.toUpperCase(), filled(path), method === 'get' ? undefined : {});
     expect(response.status).toBe(404);
     expect(server.noted.at(-1)?.event).toBe('not theirs');
+  });
+
+  it.each(ofStudents.map((route) => [route.method, route.path]))(
+    'refuses a stranger, and a teacher, where it is a student’s: %s %s',
+    async (method, path) => {
+      for (const who of [stranger, owner]) {
+        const response = await who(method.toUpperCase(), filled(path), method === 'get' ? undefined : {});
+        expect(response.status).toBe(401);
+        expect(await messageOf(response)).toMatch(/your own link/);
+      }
+    },
+  );
+
+  it.each(guarded.filter((route) => !isOfWriters(route)).map((route) => [route.method, route.path]))(
+    'refuses a student where it is a teacher’s: %s %s',
+    async (method, path) => {
+      const response = await student(method.toUpperCase(), filled(path), method === 'get' ? undefined : {});
+      expect(response.status).toBe(401);
+    },
+  );
+
+  const works = () => filledFor({ lesson: work, take: 'take-of-a-student' });
+  const ofTheirs = [...guarded.filter(isOfWriters), ...ofStudents].filter(
+    ({ path, right }) => right !== 'a writer' && /:(lesson|take|handIn)/.test(path),
+  );
+  it.each(ofTheirs.map((route) => [route.method, route.path]))(
+    'refuses a student of the same class what another one works on or got back: %s %s',
+    async (method, path) => {
+      const response = await classmate(method.toUpperCase(), works()(path), method === 'get' ? undefined : {});
+      expect(response.status).toBe(404);
+    },
+  );
+
+  it.each(guarded.filter(isOfWriters).map((route) => [route.method, route.path, route.right]))(
+    'refuses a student what their teacher works on, and their teacher what they work on: %s %s',
+    async (method, path, right) => {
+      if (right === 'a writer') return;
+      const body = method === 'get' ? undefined : {};
+      expect((await student(method.toUpperCase(), filled(path), body)).status).toBe(404);
+      expect((await owner(method.toUpperCase(), works()(path), body)).status).toBe(404);
+    },
+  );
+
+  it('lets students in where the others were refused', async () => {
+    for (const path of ['/lessons/:lesson', '/lessons/:lesson/picture', '/lessons/:lesson/assets/:asset']) {
+      expect((await student('GET', works()(path))).status).toBe(200);
+    }
+    for (const path of ['/own-tasks', '/feedback/:handIn', '/feedback/:handIn/pages/:page/picture']) {
+      expect((await student('GET', filled(path))).status).toBe(200);
+    }
+    // A task of the class is both’s; what the other one makes of it is not.
+    expect((await classmate('POST', filled('/own-tasks/:task/reply'))).status).toBe(200);
+  });
+
+  it('lets no student have a file by its name alone', async () => {
+    const secret = Buffer.from('%PDF-1.7 of a student');
+    await addFile(student, work, secret);
+    const asset = assetIdOf(secret);
+    expect(await json(student('GET', `/uploads/${asset}`))).toMatchObject({ isHad: true });
+    expect(await json(classmate('GET', `/uploads/${asset}`))).toMatchObject({ isHad: false });
+    const { lesson: own } = await json<{ lesson: LessonId }>(classmate('POST', filled('/own-tasks/:task/reply')));
+    const named = await classmate('POST', `/lessons/${own}/assets`, { asset, name: 'chart.pdf' });
+    expect(named.status).toBe(409);
   });
 
   it('lists to a teacher only what is theirs', async () => {

@@ -8,6 +8,7 @@ import { UPLOAD_PART_BYTES } from '@kite-trail/core/contract/upload';
 import { encodeHistory, NO_HISTORY } from '@kite-trail/core/formats/history-coding';
 import { encodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { encodeTakePart, type TakePart } from '@kite-trail/core/formats/take-part';
+import type { Student } from '@kite-trail/core/contract/student';
 import { NOTHING_HEARD } from '@kite-trail/core/sound/profile';
 import type { AssetId, LessonId } from '@kite-trail/core/lesson/ids';
 import type { Change } from '@kite-trail/core/lesson/mark';
@@ -253,3 +254,32 @@ export const json = async <T>(response: Response | Promise<Response>): Promise<T
 /** The message of a refused request. */
 export const messageOf = async (response: Response): Promise<string> =>
   (await json<{ message: string }>(response)).message;
+
+/** A class of the caller's with students, each of whom has come in by their key. */
+export async function classWithStudents(
+  server: TestServer,
+  call: Caller,
+  names: readonly string[],
+): Promise<{ id: string; students: Student[]; as: Caller[] }> {
+  const { id } = await json<{ id: string }>(call('POST', '/classes', { name: 'Crew', color: 'sea' }));
+  const students = await json<Student[]>(call('POST', `/classes/${id}/students`, { names }));
+  const comeIn = async ({ key }: Student) => {
+    const student = server.caller();
+    await student('POST', '/student-session', { key });
+    return student;
+  };
+  return { id, students, as: await Promise.all(students.map(comeIn)) };
+}
+
+/** What is usual of a task. */
+export const usualTask = {
+  title: 'Draw the leading line',
+  question: 'Which two marks lead in?',
+  dueAt: null,
+  takesLate: true,
+  allows: ['voice', 'text', 'pictures'],
+  criteria: [],
+  instruction: null,
+  example: null,
+  page: null,
+};

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { line, teacherId } from './primitives';
+import { studentSelf } from './student';
 
 const email = z.email('Write a full e-mail address.').max(200).toLowerCase();
 const newPassword = z.string().min(10, 'Use at least 10 characters.').max(200, 'Use at most 200 characters.');
@@ -21,6 +22,8 @@ export const session = z.object({
   /** What teachers call the school's accounts by which they sign in; `null` where there are none. */
   schoolAccounts: z.string().nullable(),
   teacher: z.object({ id: z.string(), name: z.string(), email: z.string(), isKeeper: z.boolean() }).nullable(),
+  /** Whoever has come in by a student's key. */
+  student: studentSelf.nullable(),
 });
 export type Session = z.output<typeof session>;
 

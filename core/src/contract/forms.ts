@@ -4,6 +4,7 @@ import { newer } from '../formats/magic';
 import { edition, part } from './edition';
 import { lessonAbout, lessonSource, page, takePlan } from './lesson';
 import { linkSettings } from './link';
+import { marking, taskAbout } from './task';
 
 /**
  * What is stored as JSON: each text says what it is, and in which version it was written. The first version was the bare
@@ -27,6 +28,8 @@ const SCHEMAS = {
   paper: page.shape.paper,
   sheet: page.shape.sheet.unwrap(),
   scale: page.shape.scale.unwrap().unwrap(),
+  task: taskAbout,
+  marking,
 };
 export type FormName = keyof typeof SCHEMAS;
 export type FormValue<Name extends FormName> = z.output<(typeof SCHEMAS)[Name]>;

@@ -3,11 +3,15 @@ import type {
   AssetId,
   CaptionId,
   ClassId,
+  HandInId,
   LessonId,
   PageId,
   PieceId,
   PromptId,
+  ReplyId,
+  StudentId,
   TakeId,
+  TaskId,
   TeacherId,
   TemplateId,
   VersionId,
@@ -24,6 +28,10 @@ export const captionId = id.transform((value) => value as CaptionId);
 export const promptId = id.transform((value) => value as PromptId);
 export const versionId = id.transform((value) => value as VersionId);
 export const teacherId = id.transform((value) => value as TeacherId);
+export const studentId = id.transform((value) => value as StudentId);
+export const taskId = id.transform((value) => value as TaskId);
+export const replyId = id.transform((value) => value as ReplyId);
+export const handInId = id.transform((value) => value as HandInId);
 /** Pieces are named by whoever puts them on a page: in printable ASCII. */
 export const PIECE_ID = /^[!-~]{1,64}$/;
 export const pieceId = z

@@ -14,3 +14,7 @@ export type AssetId = Id<'asset'>;
 export type VersionId = Id<'version'>;
 export type TemplateId = Id<'template'>;
 export type TeacherId = Id<'teacher'>;
+export type StudentId = Id<'student'>;
+export type TaskId = Id<'task'>;
+export type ReplyId = Id<'reply'>;
+export type HandInId = Id<'hand-in'>;

@@ -1,5 +1,6 @@
 import type { Session } from '@kite-trail/core/contract/account';
 import type { TeacherId } from '@kite-trail/core/lesson/ids';
+import type { SessionData } from 'express-session';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import { assetsOf, dropUnnamed } from '../assets/ownership';
@@ -7,6 +8,7 @@ import type { TeacherRow } from '../database/rows';
 import { conflict, RequestProblem } from '../http/problem';
 import { confirm, hashOfNew, isTheirs } from './passwords';
 import { leaveToColleagues } from '../handing/leaving';
+import { describeStudent } from '../students/students';
 import type { SetUpCode } from './set-up';
 import { leaveToOthers } from './keepers';
 
@@ -81,7 +83,7 @@ export async function signIn(db: Knex, email: string, password: string): Promise
 /** @param schoolAccounts what they are called, where there are any */
 export async function describeSession(
   db: Knex,
-  id: TeacherId | undefined,
+  { teacherId: id, studentId }: Pick<SessionData, 'teacherId' | 'studentId'>,
   schoolAccounts: string | null,
 ): Promise<Session> {
   const teacher = id ? await db<TeacherRow>('teachers').where({ id }).whereNull('shut_out_at').first() : undefined;
@@ -91,6 +93,7 @@ export async function describeSession(
     teacher: teacher
       ? { id: teacher.id, name: teacher.name, email: teacher.email, isKeeper: Boolean(teacher.is_keeper) }
       : null,
+    student: studentId ? await describeStudent(db, studentId) : null,
   };
 }
 

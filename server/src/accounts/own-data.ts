@@ -26,7 +26,9 @@ export function sendOwnData(
     const classes = await listClasses(db, teacher.id);
     await archive.writeJson('classes.json', classes);
     await addTemplates(db, teacher, archive);
-    for (const lesson of await db<LessonRow>('lessons').where({ teacher_id: teacher.id }).orderBy('created_at')) {
+    for (const lesson of await db<LessonRow>('lessons')
+      .where({ teacher_id: teacher.id, aside: null })
+      .orderBy('created_at')) {
       const folder = await addLesson({ db, work }, archive, lesson);
       await archive.writeJson(`${folder}/links.json`, await listLinks(db, lesson));
       await archive.writeJson(`${folder}/questions.json`, await listQuestions(db, lesson));

@@ -48,7 +48,7 @@ export const ownRoutes = (accounts: SchoolAccounts | null): Route[] => [
     handle: async ({ teacher, body, request, db }) => {
       await changeAccount(db, teacher, body).catch(noted(request, 'account change refused', { teacher: teacher.id }));
       request.noteSecurity('account changed', { teacher: teacher.id });
-      return describeSession(db, teacher.id, accounts?.name ?? null);
+      return describeSession(db, { teacherId: teacher.id }, accounts?.name ?? null);
     },
   }),
   route({
@@ -62,7 +62,7 @@ export const ownRoutes = (accounts: SchoolAccounts | null): Route[] => [
       // Whoever knew the old one is out.
       await endSignIns(db, teacher);
       request.noteSecurity('password changed', { teacher: teacher.id });
-      afterwards(() => startSession(request, teacher.id));
+      afterwards(() => startSession(request, { teacherId: teacher.id }));
     },
   }),
   route({

@@ -6,8 +6,8 @@ import {
   resetPassword as resetBody,
   type Session,
 } from '@kite-trail/core/contract/account';
-import type { TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Request } from 'express';
+import type { SessionData } from 'express-session';
 import type { Knex } from 'knex';
 import type { TeacherRow } from '../database/rows';
 import { json, MOST_KEPT } from '../http/body';
@@ -24,18 +24,19 @@ import { joinSchool, resetPassword, ticketHolder } from './tickets';
 
 /** @param accounts the school's own, by which teachers may sign in, too */
 export const accountRoutes = (setUp: SetUpCode, accounts: SchoolAccounts | null): Route[] => {
-  const describe = (db: Knex, id: TeacherId | undefined) => describeSession(db, id, accounts?.name ?? null);
+  const describe = (db: Knex, whose: Pick<SessionData, 'teacherId' | 'studentId'>) =>
+    describeSession(db, whose, accounts?.name ?? null);
   const letIn = async (db: Knex, request: Request, { id }: TeacherRow, event: SecurityEvent): Promise<Session> => {
-    await startSession(request, id);
+    await startSession(request, { teacherId: id });
     request.noteSecurity(event, { teacher: id });
-    return describe(db, id);
+    return describe(db, { teacherId: id });
   };
   return [
     route({
       method: 'get',
       path: '/session',
       right: 'anyone',
-      handle: ({ request, db }) => describe(db, request.session.teacherId),
+      handle: ({ request, db }) => describe(db, request.session),
     }),
     route({
       method: 'post',

@@ -128,7 +128,7 @@ export async function bringLesson(
     teacher,
     isCopy ? titleOf(sent.title, ' (copy)') : sent.title,
     lesson.pages.map(({ page, pieces }) => ({ page, contents: Buffer.from(pieces, 'base64') })),
-    isNew ? sent.id : undefined,
+    isNew ? { id: sent.id } : {},
   );
   await db('lessons')
     .where({ id: row.id })

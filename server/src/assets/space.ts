@@ -10,13 +10,17 @@ type Sizes = ReadonlyMap<AssetId, number>;
 /** What a teacher's lessons take up at the school: a file that several lessons name counts once, and goes with the last of them. */
 export async function measureSpace(db: Knex, { teacher }: { teacher: TeacherId }): Promise<Omit<Space, 'freeBytes'>> {
   const sizes = await assetSizes(db);
-  const lessons = await db<LessonRow>('lessons').where({ teacher_id: teacher }).select('id', 'title', 'binned_at');
+  const lessons = await db<LessonRow>('lessons')
+    .where({ teacher_id: teacher })
+    .select('id', 'title', 'binned_at', 'aside');
   const named = await assetsByLesson(db, { teacher_id: teacher });
   const namedBy = new Map<AssetId, number>();
   for (const assets of named.values()) for (const asset of assets) namedBy.set(asset, (namedBy.get(asset) ?? 0) + 1);
   const alone = (id: LessonId) => [...(named.get(id) ?? [])].filter((asset) => namedBy.get(asset) === 1);
   const written = await writtenSizes(db);
-  const measured = lessons.map(({ id, title, binned_at }) => ({
+  // What students make is counted, but stands in no list.
+  const listed = lessons.filter(({ aside }) => aside === null);
+  const measured = listed.map(({ id, title, binned_at }) => ({
     id,
     title,
     bytes: (written.get(id) ?? 0) + sum(alone(id), sizes),

@@ -129,7 +129,8 @@ describe('a file', () => {
     for (const n of [0, 1, 2]) await send(asset, n, partOf(bytes, n));
     await db('uploads').update({ came_at: '2020-01-01T00:00:00.000Z' });
     const taking = await db.transaction();
-    await takeFile(taking, teacher, asset, await checkUpload(db, { teacher, asset }));
+    const writer = { teacher: { id: teacher } as TeacherRow, student: null };
+    await takeFile(taking, writer, asset, await checkUpload(db, { teacher, asset }));
     await addFileRow(taking, lesson.id, 'chart.pdf', asset);
     // Another teacher's new file gives up what is old, and waits for this one.
     const other = await school.server.signedIn('bosun@example.org');

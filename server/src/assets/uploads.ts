@@ -4,6 +4,7 @@ import type { AssetId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { AssetChunkRow, UploadRow } from '../database/rows';
+import type { Writer } from '../http/callers';
 import { badInput, conflict, RequestProblem } from '../http/problem';
 import { readAsset } from './assets';
 import { acceptedType } from './accepted';
@@ -29,13 +30,16 @@ export async function arrivedParts(db: Knex, teacher: TeacherId, asset: AssetId)
   return db<AssetChunkRow>('asset_chunks').where({ asset_id: upload.chunks_of }).orderBy('n').pluck('n');
 }
 
-/** Whether a lesson of the teacher's has a file: whoever has it may have it once more, without sending it again. */
-export async function hasFile(db: Knex, teacher: TeacherId, asset: AssetId): Promise<boolean> {
-  const had = await db('lesson_assets')
+/**
+ * Whether a lesson of the teacher's, or a student's own work, has a file: whoever has it may have it once more, without sending it
+ * again.
+ */
+export async function hasFile(db: Knex, { teacher, student }: Writer, asset: AssetId): Promise<boolean> {
+  const had = db('lesson_assets')
     .join('lessons', 'lessons.id', 'lesson_assets.lesson_id')
-    .where({ teacher_id: teacher, asset_id: asset })
-    .first('asset_id');
-  return had !== undefined;
+    .where({ teacher_id: teacher.id, asset_id: asset });
+  if (student) had.join('replies', 'replies.lesson_id', 'lessons.id').where({ student_id: student.id });
+  return (await had.first('asset_id')) !== undefined;
 }
 
 /** Keeps a part; the same one may come again. @throws RequestProblem when the file would be too large */
@@ -156,12 +160,13 @@ export async function claimUpload(
 }
 
 /**
- * Makes an asset of a file for lessons, whose parts have come, unless the teacher has it: it may have come for another lesson
+ * Makes an asset of a file for lessons, whose parts have come, unless they have it: it may have come for another lesson
  * meanwhile, or its answer have been lost.
  * @throws RequestProblem as `claimUpload`
  */
-export async function takeFile(db: Knex, teacher: TeacherId, asset: AssetId, found: CheckedUpload): Promise<void> {
+export async function takeFile(db: Knex, writer: Writer, asset: AssetId, found: CheckedUpload): Promise<void> {
+  const { id } = writer.teacher;
   // A teacher's files are taken one after the other, for the parts are there once.
-  await db('teachers').where({ id: teacher }).forNoKeyUpdate().first('id');
-  if (!(await hasFile(db, teacher, asset))) await claimUpload(db, teacher, asset, found, acceptedType);
+  await db('teachers').where({ id }).forNoKeyUpdate().first('id');
+  if (!(await hasFile(db, writer, asset))) await claimUpload(db, id, asset, found, acceptedType);
 }

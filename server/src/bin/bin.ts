@@ -31,9 +31,14 @@ export async function binLessons(
   return lessons;
 }
 
-/** Deletes a lesson for good, with its recordings, links, and files that nothing else names. @throws RequestProblem unless it is binned */
-export async function dropLesson(db: Knex, { id, teacher_id, binned_at }: LessonRow): Promise<void> {
-  if (binned_at === null) throw conflict('not-binned', 'Put the lesson into the bin first.');
+/** Deletes a lesson for good that lies in the bin. @throws RequestProblem unless it does */
+export async function dropBinned(db: Knex, lesson: LessonRow): Promise<void> {
+  if (lesson.binned_at === null) throw conflict('not-binned', 'Put the lesson into the bin first.');
+  await dropLesson(db, lesson);
+}
+
+/** Deletes a lesson for good, with its recordings, links, and files that nothing else names. */
+export async function dropLesson(db: Knex, { id, teacher_id }: Pick<LessonRow, 'id' | 'teacher_id'>): Promise<void> {
   const files = (await assetsByLesson(db, { 'lessons.id': id })).get(id) ?? [];
   const pdfs: AssetId[] = await db<LessonAssetRow>('lesson_assets').where({ lesson_id: id }).pluck('asset_id');
   await db('lessons').where({ id }).delete();

@@ -3,7 +3,7 @@ import { json } from '../http/body';
 import { route, type Route } from '../http/route';
 import { windowOf, type LessonNews } from '../lessons/news';
 import type { RecordingClaims } from '../takes/claims';
-import { binLessons, dropLesson } from './bin';
+import { binLessons, dropBinned } from './bin';
 
 export function binRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
   return [
@@ -23,7 +23,7 @@ export function binRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       right: 'the lesson’s owner',
       handle: async ({ lesson, request, db }) => {
         claims.refuseOthers(lesson.id, windowOf(request));
-        await dropLesson(db, lesson);
+        await dropBinned(db, lesson);
       },
     }),
   ];

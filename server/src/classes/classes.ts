@@ -5,6 +5,7 @@ import { nanoid } from 'nanoid';
 import type { ClassLessonRow, ClassRow, LessonRow } from '../database/rows';
 import { lessonsFor } from '../lessons/lessons';
 import { notFound } from '../http/problem';
+import { forgetStudents } from '../students/forgetting';
 
 const classesOf = (db: Knex, teacher: TeacherId) =>
   db<ClassRow>('classes').where({ teacher_id: teacher }).orderBy('position').orderBy('id');
@@ -62,9 +63,11 @@ export async function changeClass(db: Knex, one: ClassRow, { name, color, cover,
   await db('classes').where({ id: one.id }).update({ name, color, cover_lesson_id: cover, archived_at });
 }
 
-/** The class is no more; its lessons stay. */
-export const dropClass = async (db: Knex, { id }: ClassRow): Promise<void> =>
-  void (await db('classes').where({ id }).delete());
+/** The class is no more, and with it its students and tasks; its lessons stay. */
+export async function dropClass(db: Knex, { id }: ClassRow): Promise<void> {
+  await forgetStudents(db, id);
+  await db('classes').where({ id }).delete();
+}
 
 /** Puts a teacher's classes in order. Those that are not named follow as they stood. */
 export async function orderClasses(db: Knex, teacher: TeacherId, order: readonly ClassId[]): Promise<void> {

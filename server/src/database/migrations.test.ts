@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { sharedLesson, testSchool } from '../testing';
-import * as newest from './nineteenth-migration';
+import * as newest from './twentieth-migration';
 import type { LivePageRow, TeacherRow } from './rows';
 
 const { school, call } = testSchool();

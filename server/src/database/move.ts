@@ -15,6 +15,7 @@ export const TABLES = {
   lessons: ['id'],
   pages: ['lesson_id', 'id'],
   classes: ['id'],
+  students: ['id'],
   class_lessons: ['class_id', 'lesson_id'],
   lesson_texts: ['lesson_id', 'n'],
   lesson_words: ['lesson_id'],
@@ -42,6 +43,10 @@ export const TABLES = {
   drive_accounts: ['teacher_id', 'drive'],
   live_pages: ['teacher_id'],
   live_files: ['token', 'asset_id', 'page_index'],
+  tasks: ['id'],
+  replies: ['id'],
+  hand_ins: ['id'],
+  student_sessions: ['id_hash'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;
 

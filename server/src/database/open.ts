@@ -20,6 +20,7 @@ import * as sixteenth from './sixteenth-migration';
 import * as seventeenth from './seventeenth-migration';
 import * as eighteenth from './eighteenth-migration';
 import * as nineteenth from './nineteenth-migration';
+import * as twentieth from './twentieth-migration';
 
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-first': first,
@@ -41,6 +42,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '017-seventeenth': seventeenth,
   '018-eighteenth': eighteenth,
   '019-nineteenth': nineteenth,
+  '020-twentieth': twentieth,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -3,9 +3,13 @@ import type { FoundKind } from '@kite-trail/core/contract/search';
 import type {
   AssetId,
   ClassId,
+  HandInId,
   LessonId,
   PageId,
+  ReplyId,
+  StudentId,
   TakeId,
+  TaskId,
   TeacherId,
   TemplateId,
   VersionId,
@@ -82,6 +86,11 @@ export interface LessonRow {
   is_counted: boolean;
   /** `changed_at` of when it was read for what can be found in it; another one says that it has been changed since. */
   read_at_change: string | null;
+  /**
+   * What stands in no list: `task` for what a task is done on, and what was handed in; `student` for what a student works on, which
+   * its teacher does not see. `null` for all others.
+   */
+  aside: 'task' | 'student' | null;
 }
 
 /** By whom the school's accounts know a teacher. */
@@ -308,6 +317,8 @@ export interface SchoolRow {
   id: 1;
   /** Whether it is counted how lessons are watched. */
   is_counting: boolean;
+  /** How many days what students made is kept after their class has ended; `null` for as long as is usual. */
+  students_kept_days: number | null;
 }
 
 /** Somebody who watches, as long as they do, by a random number of theirs. */
@@ -432,4 +443,65 @@ export interface LiveFileRow {
   asset_id: AssetId;
   /** Of a PDF; -1 for a whole file. */
   page_index: number;
+}
+
+/** Somebody a class knows by a name of its teacher's choosing. */
+export interface StudentRow {
+  id: StudentId;
+  class_id: ClassId;
+  name: string;
+  /** By which they come in. */
+  key: string;
+  made_at: string;
+  seen_at: string | null;
+}
+
+/** A student's device. */
+export interface StudentSessionRow {
+  /** SHA-256 of what the cookie says. */
+  id_hash: string;
+  student_id: StudentId;
+  signed_in_at: string;
+  seen_at: string;
+}
+
+export interface TaskRow {
+  id: TaskId;
+  class_id: ClassId;
+  /** The pages it is done on. */
+  sheet_id: LessonId;
+  /** JSON of a `TaskAbout`. */
+  about: string;
+  made_at: string;
+  closed_at: string | null;
+}
+
+/** What a student works on. */
+export interface ReplyRow {
+  id: ReplyId;
+  /** `null` for what was made unasked. */
+  task_id: TaskId | null;
+  student_id: StudentId;
+  /** Their own lesson, which nobody else sees. */
+  lesson_id: LessonId;
+  begun_at: string;
+}
+
+/** What was handed in at one time. */
+export interface HandInRow {
+  id: HandInId;
+  reply_id: ReplyId;
+  /** A copy of it as it was then: feedback is written and spoken there. */
+  lesson_id: LessonId;
+  handed_at: string;
+  /** When the student's device says it was handed in. */
+  said_at: string | null;
+  taken_back_at: string | null;
+  /** When its teacher opened it first. */
+  opened_at: string | null;
+  /** JSON of a `Marking`; `null` where nothing was said yet. */
+  marking: string | null;
+  given_at: string | null;
+  /** When the student opened what was given back. */
+  seen_at: string | null;
 }

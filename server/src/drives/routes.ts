@@ -14,7 +14,7 @@ import type { Request } from 'express';
 import type { z } from 'zod';
 import { bytes, checked, json, parsedJson } from '../http/body';
 import { badInput, notFound } from '../http/problem';
-import { countOf } from '../http/rights';
+import { countOf } from '../http/named';
 import { route, type Route } from '../http/route';
 import { driveOf, dropAccount, keepAccount, listDrives, openDrive } from './accounts';
 import type { SchoolDrives } from './school-drives';

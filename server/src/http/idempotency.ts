@@ -6,7 +6,7 @@ import type { Request } from 'express';
 import type { Knex } from 'knex';
 import type { KeptAnswerRow } from '../database/rows';
 import { badInput, RequestProblem } from './problem';
-import { teacherOf } from './rights';
+import { writerOf } from './callers';
 
 /** Bytes that are hashed before somebody else has their turn. */
 const HASHED_AT_ONCE = 2 ** 20;
@@ -26,7 +26,7 @@ export function keyOf(request: Request): string | null {
 
 /**
  * Does what a request asks for once. It and its kept answer are in one transaction, so when the answer is lost and the request
- * comes again, with the same key from the same teacher within a week, only the answer is repeated. What was refused has
+ * comes again, with the same key from the same teacher or student within a week, only the answer is repeated. What was refused has
  * changed nothing, and is decided anew.
  * @param trx the request's transaction
  * @throws RequestProblem 401 for a stranger, 422 when the key was used for another request, and what the request itself throws
@@ -37,7 +37,7 @@ export async function answerOnce(
   request: Request,
   handle: (trx: Knex) => Promise<unknown>,
 ): Promise<unknown> {
-  const { id } = await teacherOf(trx, request);
+  const mine = await ownKey(trx, request, key);
   const fingerprint = await fingerprintOf(request);
   const now = Date.now();
   await trx('kept_answers')
@@ -45,11 +45,11 @@ export async function answerOnce(
     .delete();
   // The key is taken first: the same request at the same time waits here until this one is done.
   const taken = await trx('kept_answers')
-    .insert({ teacher_id: id, key, fingerprint, answer: null, kept_at: new Date(now).toISOString() })
+    .insert({ ...mine, fingerprint, answer: null, kept_at: new Date(now).toISOString() })
     .onConflict(['teacher_id', 'key'])
     .ignore()
     .returning('key');
-  const ours = () => trx<KeptAnswerRow>('kept_answers').where({ teacher_id: id, key });
+  const ours = () => trx<KeptAnswerRow>('kept_answers').where(mine);
   if (taken.length === 0) {
     const kept = (await ours().first())!;
     if (kept.fingerprint !== fingerprint) {
@@ -66,8 +66,17 @@ export async function answerOnce(
 export async function isAnswered(db: Knex, request: Request): Promise<boolean> {
   const key = keyOf(request);
   if (key === null) return false;
-  const { id } = await teacherOf(db, request);
-  return (await db('kept_answers').where({ teacher_id: id, key }).first('key')) !== undefined;
+  return (
+    (await db('kept_answers')
+      .where(await ownKey(db, request, key))
+      .first('key')) !== undefined
+  );
+}
+
+/** Students' answers are kept with their class's teacher, under keys that are no other student's. */
+async function ownKey(db: Knex, request: Request, key: string): Promise<Pick<KeptAnswerRow, 'teacher_id' | 'key'>> {
+  const { teacher, student } = await writerOf(db, request);
+  return { teacher_id: teacher.id, key: student ? `${student.id} ${key}` : key };
 }
 
 /** What a request asks for: its route and its body. */

@@ -28,6 +28,9 @@ export type SecurityEvent =
   | 'worked on with'
   | 'school set up'
   | 'set-up refused'
+  | 'key refused'
+  | 'key renewed'
+  | 'student deleted'
   | 'too many tries'
   | 'forged request'
   | 'not theirs';

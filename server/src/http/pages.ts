@@ -7,7 +7,7 @@ import { minutesText } from '../publishing/minutes-text';
 import { rulesOf } from '../links/live';
 import { describeWatch } from '../publishing/describe-watch';
 import { newestOf } from '../publishing/publishing';
-import { liveLink } from './rights';
+import { liveLink } from './holders';
 import type { Ground } from './route';
 
 const YEAR_MS = 365 * 24 * 3600 * 1000;

@@ -4,6 +4,7 @@ import type { Knex } from 'knex';
 import type { Work } from '../work/work';
 import { inTransaction } from '../database/transaction';
 import { nothing, type Body } from './body';
+import { writerOf } from './callers';
 import { answerOnce, isAnswered, keyOf } from './idempotency';
 import { RequestProblem } from './problem';
 import { grant, type Granted, type Right } from './rights';
@@ -129,7 +130,7 @@ export function route<R extends Right, T = undefined, P = undefined, A = unknown
         if (response.headersSent) return;
         // Until a week ago answers were kept whole, where now there is the name of what is told of.
         if (spec.tells && typeof answered === 'string') {
-          const at = { ...ground, owner: request.session.teacherId! };
+          const at = { ...ground, owner: (await writerOf(ground.db, request)).teacher.id };
           const told = await spec.tells(answered as Awaited<A>, at).catch(refuseForNow);
           response.type('json').send(Buffer.from(told));
         } else if (answered === undefined) response.status(204).end();

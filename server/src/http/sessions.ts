@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
-import type { TeacherId } from '@kite-trail/core/lesson/ids';
+import type { StudentId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Request, RequestHandler } from 'express';
 import session, { Cookie, Store, type SessionData } from 'express-session';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import type { SessionRow } from '../database/rows';
+import type { SessionRow, StudentSessionRow } from '../database/rows';
 
 const HOUR_MS = 3600 * 1000;
 const DAY_MS = 24 * HOUR_MS;
@@ -14,6 +14,8 @@ const IDLE_MS = 7 * DAY_MS;
 const OLD_MS = 30 * DAY_MS;
 const PAUSE_MS = 4 * HOUR_MS;
 const LONGEST_MS = OLD_MS + DAY_MS;
+/** A student's device stays theirs over holidays. */
+const STUDENT_IDLE_MS = 90 * DAY_MS;
 /** That somebody was seen is written down so often, not with each request: every write waits for the disk. */
 const SEEN_EVERY_MS = HOUR_MS;
 
@@ -36,36 +38,40 @@ export class SessionStore extends Store {
 
   override get(id: string, done: (error: unknown, session?: SessionData | null) => void): void {
     this.find(id).then(
-      (row) => done(null, row && { cookie: new Cookie(), teacherId: row.teacher_id, seenAt: row.seen_at }),
+      (found) => done(null, found && { cookie: new Cookie(), ...found }),
       (error: unknown) => done(error),
     );
   }
 
-  override set(id: string, { teacherId, device }: SessionData, done: (error?: unknown) => void = () => {}): void {
+  override set(id: string, data: SessionData, done: (error?: unknown) => void = () => {}): void {
+    const { teacherId, studentId, device } = data;
     const now = new Date(this.nowMs()).toISOString();
-    const row = { id_hash: hashOf(id), teacher_id: teacherId, device: device ?? '', signed_in_at: now, seen_at: now };
+    const row = { id_hash: hashOf(id), signed_in_at: now, seen_at: now };
     const keep = async () => {
       // Somebody comes: those who have long been away are forgotten.
-      await this.db('sessions')
-        .where('seen_at', '<', new Date(this.nowMs() - IDLE_MS).toISOString())
-        .delete();
-      await this.db('sessions').insert(row).onConflict('id_hash').merge(['seen_at']);
+      for (const [table, idleMs] of IDLE) {
+        await this.db(table)
+          .where('seen_at', '<', new Date(this.nowMs() - idleMs).toISOString())
+          .delete();
+      }
+      const kept = studentId
+        ? this.db('student_sessions').insert({ ...row, student_id: studentId } satisfies StudentSessionRow)
+        : this.db('sessions').insert({ ...row, teacher_id: teacherId, device: device ?? '' });
+      await kept.onConflict('id_hash').merge(['seen_at']);
     };
     keep().then(() => done(), done);
   }
 
   override destroy(id: string, done: (error?: unknown) => void = () => {}): void {
-    this.db('sessions')
-      .where({ id_hash: hashOf(id) })
-      .delete()
-      .then(() => done(), done);
+    const id_hash = hashOf(id);
+    Promise.all(IDLE.map(([table]) => this.db(table).where({ id_hash }).delete())).then(() => done(), done);
   }
 
   /** That it cannot be written down, such as on a full disk, is no reason to refuse what was asked for. */
-  override touch(id: string, { seenAt }: SessionData, done: () => void = () => {}): void {
+  override touch(id: string, { studentId, seenAt }: SessionData, done: () => void = () => {}): void {
     const nowMs = this.nowMs();
     if (seenAt !== undefined && nowMs - Date.parse(seenAt) < SEEN_EVERY_MS) return done();
-    this.db('sessions')
+    this.db(studentId ? 'student_sessions' : 'sessions')
       .where({ id_hash: hashOf(id) })
       .update({ seen_at: new Date(nowMs).toISOString() })
       .catch((error: unknown) =>
@@ -74,25 +80,35 @@ export class SessionStore extends Store {
       .finally(done);
   }
 
-  private async find(id: string): Promise<SessionRow | null> {
-    const row = await this.db<SessionRow>('sessions')
-      .where({ id_hash: hashOf(id) })
-      .first();
-    return row && !hasEnded(row, this.nowMs()) ? row : null;
+  private find(id: string): Promise<SignedIn | null> {
+    return signedIn(this.db, hashOf(id), this.nowMs());
   }
 }
 
-/** Whether whoever asked is still signed in where they did. */
-export async function isStillIn(db: Knex, { sessionID }: Request): Promise<boolean> {
-  const row = await db<SessionRow>('sessions')
-    .where({ id_hash: hashOf(sessionID) })
-    .first();
-  return row !== undefined && !hasEnded(row, Date.now());
+/** The tables of sessions, and how long somebody may be away. */
+const IDLE = [
+  ['sessions', IDLE_MS],
+  ['student_sessions', STUDENT_IDLE_MS],
+] as const;
+
+type SignedIn = Pick<SessionData, 'teacherId' | 'studentId' | 'seenAt'>;
+
+/** Whose a session is that has not ended, or `null`. */
+async function signedIn(db: Knex, id_hash: string, nowMs: number): Promise<SignedIn | null> {
+  const teacher = await db<SessionRow>('sessions').where({ id_hash }).first();
+  if (teacher) return hasEnded(teacher, nowMs) ? null : { teacherId: teacher.teacher_id, seenAt: teacher.seen_at };
+  const student = await db<StudentSessionRow>('student_sessions').where({ id_hash }).first();
+  if (!student || nowMs - Date.parse(student.seen_at) > STUDENT_IDLE_MS) return null;
+  return { studentId: student.student_id, seenAt: student.seen_at };
 }
+
+/** Whether whoever asked is still signed in where they did. */
+export const isStillIn = async (db: Knex, { sessionID }: Request): Promise<boolean> =>
+  (await signedIn(db, hashOf(sessionID), Date.now())) !== null;
 
 export const hashOf = (id: string): string => createHash('sha256').update(id).digest('hex');
 
-/** Signed-in teachers by their cookie. Over https its name lets browsers take it from this address alone (RFC 6265bis, 4.1.3.2). */
+/** Signed-in teachers, and students, by their cookie. Over https its name lets browsers take it from this address alone (RFC 6265bis, 4.1.3.2). */
 export function sessions(db: Knex, log: Logger, secret: string): RequestHandler {
   const named = (name: string, isSecure: boolean) =>
     session({
@@ -109,12 +125,16 @@ export function sessions(db: Knex, log: Logger, secret: string): RequestHandler 
 }
 
 /** A new session id at sign-in, so that one planted before is worth nothing. */
-export function startSession(request: Request, teacher: TeacherId): Promise<void> {
+export function startSession(
+  request: Request,
+  whose: { teacherId: TeacherId } | { studentId: StudentId },
+): Promise<void> {
   return new Promise((resolve, reject) =>
     request.session.regenerate((error) => {
       if (error) return reject(error);
-      request.session.teacherId = teacher;
-      request.session.device = (request.get('user-agent') ?? '').slice(0, 200);
+      Object.assign(request.session, whose);
+      // What a student uses is nobody's business.
+      if ('teacherId' in whose) request.session.device = (request.get('user-agent') ?? '').slice(0, 200);
       request.session.save((failed) => (failed ? reject(failed) : resolve()));
     }),
   );

@@ -127,6 +127,12 @@ export async function takeOver(db: Knex, teacher: TeacherRow, lesson: LessonRow,
 
 const isStillSo = (lesson: LessonRow, found: Duplicate): boolean => isDeepStrictEqual(found.of, stateOf(lesson));
 
+/** A student's work as it is handed in, which is its teacher's from then on. @param found what `gatherForOthers` made of it a moment ago */
+export async function handedIn(db: Knex, lesson: LessonRow, title: string, found: Duplicate): Promise<LessonRow> {
+  const fresh = isStillSo(lesson, found) ? found : await gatherForOthers(db, { lesson: lesson.id });
+  return duplicateFor(db, lesson.teacher_id, lesson, title, fresh, 'task');
+}
+
 /** Pages, recordings, edits, named versions and what is said about it. Links, and what can be undone, stay with the other lesson. */
 async function duplicateFor(
   db: Knex,
@@ -134,8 +140,9 @@ async function duplicateFor(
   lesson: LessonRow,
   title: string,
   { takes, versions, edition, marks }: Duplicate,
+  aside: LessonRow['aside'] = null,
 ): Promise<LessonRow> {
-  const copy = await makeLesson(db, teacher, title, await writtenPages(db, lesson.id));
+  const copy = await makeLesson(db, teacher, title, await writtenPages(db, lesson.id), { aside });
   const { between_marks, about, source } = lesson;
   await db('lessons').where({ id: copy.id }).update({ between_marks, about, source });
   await copyFiles(db, lesson, copy);

@@ -10,7 +10,7 @@ import { notFound } from '../http/problem';
 import { live } from '../links/live';
 import { unanswered } from '../questions/answered';
 import type { FavouriteRow, LessonRow, PageRow, TeacherRow } from '../database/rows';
-import { colleaguesOf, workedOnBy } from '../together/worked-on';
+import { colleaguesOf, listedFor } from '../together/worked-on';
 
 const now = () => new Date().toISOString();
 
@@ -28,7 +28,7 @@ export async function makeLesson(
   teacher: TeacherId,
   title: string,
   pages: readonly WrittenPage[] = [writtenPage({ page: wideSquaredPage(nanoid() as PageId), pieces: [] })],
-  id = nanoid() as LessonId,
+  { id = nanoid() as LessonId, aside = null }: { id?: LessonId; aside?: LessonRow['aside'] } = {},
 ): Promise<LessonRow> {
   const lesson: LessonRow = {
     id,
@@ -46,6 +46,7 @@ export async function makeLesson(
     source: null,
     is_counted: true,
     read_at_change: null,
+    aside,
   };
   await db('lessons').insert(lesson);
   for (const [position, page] of pages.entries()) await db('pages').insert(rowOfPage(lesson.id, position, page));
@@ -59,7 +60,7 @@ type ListedRow = Pick<LessonRow, (typeof LISTED)[number]> & { length_samples: nu
 export async function listLessons(db: Knex, { teacher }: { teacher: TeacherId }): Promise<LessonSummary[]> {
   const favourites: LessonId[] = await db<FavouriteRow>('favourites').where({ teacher_id: teacher }).pluck('lesson_id');
   const isFavourite = new Set(favourites);
-  const rows = await workedOnBy(db('lessons'), teacher)
+  const rows = await listedFor(db('lessons'), teacher)
     // What somebody else has put away is theirs to take out of the bin.
     .where((all) => void all.where('lessons.teacher_id', teacher).orWhereNull('binned_at'))
     .leftJoin('programmes', (join) =>
@@ -111,7 +112,7 @@ async function namesOf(
 
 /** How much is said about a teacher's lessons, about. */
 export async function listedBytes(db: Knex, teacher: TeacherId): Promise<number> {
-  const row = await workedOnBy(db('lessons'), teacher)
+  const row = await listedFor(db('lessons'), teacher)
     .count({ count: '*' })
     .sum({ bytes: db.raw('octet_length(about)') })
     .first();
@@ -153,11 +154,11 @@ const NAMED_AT_ONCE = 400;
 
 /** @throws RequestProblem where one is not their own, as `lessonsFor` */
 export const ownLessons = (db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> =>
-  found(db, asked, (lessons) => lessons.where({ teacher_id: teacher }));
+  found(db, asked, (lessons) => lessons.where({ teacher_id: teacher }).whereNull('aside'));
 
 /** @throws RequestProblem where they do not work on one, as `ownLessons` */
 export const lessonsFor = (db: Knex, teacher: TeacherId, asked: readonly LessonId[]): Promise<LessonId[]> =>
-  found(db, asked, (lessons) => workedOnBy(lessons, teacher));
+  found(db, asked, (lessons) => listedFor(lessons, teacher));
 
 /**
  * Those lessons that were asked for, in the order asked for, each once; nobody else changes them until the transaction

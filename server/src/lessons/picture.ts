@@ -1,4 +1,4 @@
-import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { LessonId, PageId } from '@kite-trail/core/lesson/ids';
 import type { PageState } from '@kite-trail/core/lesson/scene';
 import type { Knex } from 'knex';
 import { pngOf } from '../assets/images';
@@ -14,6 +14,22 @@ export async function paintLesson(
 ): Promise<Uint8Array> {
   const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
   return paintCover(db, lesson, (await sceneNow(db, lesson)).pages, widthPx);
+}
+
+/** What one of a lesson's pages looks like now: a PNG; `null` where it has no such page. */
+export async function paintPage(
+  db: Knex,
+  { lesson: id, page: wanted, widthPx }: { lesson: LessonId; page: PageId; widthPx: number },
+): Promise<Uint8Array | null> {
+  const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
+  const found = (await sceneNow(db, lesson)).pages.find(({ page }) => page.id === wanted);
+  return found ? pngOf(db, found, await Shelf.ofLesson(db, lesson), widthPx) : null;
+}
+
+/** A lesson's pages as they stand, in their order. */
+export async function listPages(db: Knex, { lesson: id }: { lesson: LessonId }): Promise<PageId[]> {
+  const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
+  return (await sceneNow(db, lesson)).pages.map(({ page }) => page.id);
 }
 
 /** The page that stands for a lesson, of its pages at some moment. */

@@ -42,7 +42,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
     route({
       method: 'get',
       path: '/lessons/:lesson',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       tells: tellLesson,
       handle: ({ lesson }) => lesson.id,
     }),
@@ -67,7 +67,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
     route({
       method: 'put',
       path: '/lessons/:lesson/name',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       body: json(lessonName),
       handle: async ({ lesson, body, request, db, afterwards }) => {
         await renameLesson(db, lesson, body.title);
@@ -94,15 +94,15 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
     route({
       method: 'post',
       path: '/lessons/:lesson/changes',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       body: jsonBytes(MOST_MARKS),
       prepare: async ({ lesson, body, request, db, work }) => {
         const asked = { lesson: lesson.id, window: windowOf(request), body };
         return work.do('foldChanges', lesson.teacher_id, asked, body.length + (await writtenBytes(db, lesson.id)));
       },
-      handle: async ({ teacher, lesson, body, request, prepared, db, afterwards }) => {
+      handle: async ({ writer, lesson, body, request, prepared, db, afterwards }) => {
         const asked = { lesson: lesson.id, window: windowOf(request), body };
-        const answer = await changeLesson(db, teacher.id, lesson, asked, prepared);
+        const answer = await changeLesson(db, writer.teacher.id, lesson, asked, prepared);
         afterwards(() => news.tell(lesson.id, request));
         return answer;
       },
@@ -110,32 +110,32 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
     route({
       method: 'get',
       path: '/lessons/:lesson/news',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       handle: async ({ lesson, request, response, db }) =>
         news.listen(lesson.id, windowOf(request), response, claims.holder(lesson.id), () => isStillIn(db, request)),
     }),
     route({
       method: 'post',
       path: '/lessons/:lesson/recording',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       handle: async ({ lesson, request }) => claims.claim(lesson.id, windowOf(request)),
     }),
     route({
       method: 'delete',
       path: '/lessons/:lesson/recording',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       handle: async ({ lesson, request }) => claims.release(lesson.id, windowOf(request)),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson/undrawn',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       handle: ({ lesson, work }) => work.do('undrawnPages', lesson.teacher_id, { lesson: lesson.id }),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson/picture',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       handle: async ({ lesson, request, response, work }) => {
         response.set({ ETag: `"${lesson.changed_at}"`, 'Cache-Control': 'private, no-cache' });
         if (request.fresh) return void response.status(304).end();
@@ -146,7 +146,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
     route({
       method: 'put',
       path: '/lessons/:lesson/edition',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       body: jsonBytes(MOST_EDITION),
       prepare: ({ lesson, body, work }) => work.do('readEdit', lesson.teacher_id, { body }, body.length),
       tells: tellEdit,
@@ -161,7 +161,7 @@ export function lessonRoutes(news: LessonNews, claims: RecordingClaims): Route[]
       route({
         method: 'post',
         path: `/lessons/:lesson/edition/${step < 0 ? 'undo' : 'redo'}`,
-        right: 'the lesson’s teacher',
+        right: 'the lesson’s writer',
         body: json(stepBody),
         tells: tellEdit,
         handle: async ({ lesson, body, request, db, afterwards }) => {

@@ -2,7 +2,8 @@ import { LARGEST_SIGHT_BYTES, LIVE_ENDS, liveCode, shownFiles, shownKind } from 
 import { sendAsset } from '../assets/assets';
 import { sheetPicture } from '../assets/lesson-files';
 import { bytes, checked, json } from '../http/body';
-import { countOf, keyOf } from '../http/rights';
+import { keyOf } from '../http/holders';
+import { countOf } from '../http/named';
 import { route, type Route } from '../http/route';
 import { listenByEvents } from './events';
 import { beginLive, endLive, letBeSeen, liveByCode } from './live-pages';

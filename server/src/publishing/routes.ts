@@ -2,7 +2,7 @@ import { newPublication } from '@kite-trail/core/contract/upload';
 import { NEVER_CHANGES, sendAsset } from '../assets/assets';
 import { json } from '../http/body';
 import { notFound } from '../http/problem';
-import { countOf } from '../http/rights';
+import { countOf } from '../http/named';
 import { route, type Route } from '../http/route';
 import { tellLesson } from '../lessons/describe';
 import { rulesOf } from '../links/live';

@@ -40,7 +40,7 @@ export function schoolAccountRoutes(accounts: SchoolAccounts | null): Route[] {
           const came = new URL(request.originalUrl, originOf(request));
           const person = await accounts.finish(came, began.begun).catch(unreachable);
           const teacher = await inTransaction(db, (trx) => teacherBy(trx, person, began.ticket));
-          await startSession(request, teacher.id);
+          await startSession(request, { teacherId: teacher.id });
           request.noteSecurity('signed in', { teacher: teacher.id, by: 'the school’s accounts' });
           goOn(response);
         } catch (error) {

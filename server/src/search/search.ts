@@ -4,7 +4,7 @@ import { excerptOf, wordsOf } from '@kite-trail/core/search/fold';
 import type { Knex } from 'knex';
 import type { LessonRow, LessonTextRow, LessonWordsRow } from '../database/rows';
 import { inTransaction, isPostgres } from '../database/transaction';
-import { workedOnBy } from '../together/worked-on';
+import { listedFor } from '../together/worked-on';
 import type { Work } from '../work/work';
 import type { LessonTexts } from './reading';
 
@@ -31,7 +31,7 @@ export async function search(db: Knex, work: Work, teacher: TeacherId, asked: st
 }
 
 const unreadLessons = (db: Knex, teacher: TeacherId): Promise<LessonId[]> =>
-  workedOnBy(db<LessonRow>('lessons'), teacher)
+  listedFor(db<LessonRow>('lessons'), teacher)
     .whereNull('binned_at')
     .where((all) => all.whereNull('read_at_change').orWhereRaw('read_at_change <> changed_at'))
     .orderBy('changed_at', 'desc')
@@ -75,7 +75,7 @@ const IN_BODY: readonly FoundKind[] = ['caption', 'text'];
 async function lessonsWith(db: Knex, teacher: TeacherId, words: readonly string[]): Promise<Found['lessons']> {
   const hasWord = finder(db);
   const inHead = words.map(() => hasWord('head')).join(' AND ');
-  const found: LessonId[] = await workedOnBy(
+  const found: LessonId[] = await listedFor(
     db<LessonWordsRow>('lesson_words').join('lessons', 'lessons.id', 'lesson_words.lesson_id'),
     teacher,
   )

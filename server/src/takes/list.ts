@@ -5,7 +5,7 @@ import { takesIn } from '@kite-trail/core/trail/programme';
 import type { Knex } from 'knex';
 import type { LinkRow, TakeRow } from '../database/rows';
 import { live } from '../links/live';
-import { workedOnBy } from '../together/worked-on';
+import { listedFor } from '../together/worked-on';
 
 type ListedRow = Pick<TakeRow, 'id' | 'lesson_id' | 'name' | 'length_samples' | 'started_at' | 'binned_at'> & {
   title: string;
@@ -44,7 +44,7 @@ export async function listRecordings(db: Knex, { teacher }: { teacher: TeacherId
 }
 
 const ofLessons = (rows: Knex.QueryBuilder, teacher: TeacherId): Knex.QueryBuilder =>
-  workedOnBy(rows.join('lessons', 'lessons.id', 'lesson_id'), teacher).whereNull('lessons.binned_at');
+  listedFor(rows.join('lessons', 'lessons.id', 'lesson_id'), teacher).whereNull('lessons.binned_at');
 
 /** The takes of which some is played in the editions in force. */
 async function playedTakes(db: Knex, teacher: TeacherId): Promise<Set<TakeId>> {

@@ -2,7 +2,7 @@ import { nameTake as nameBody } from '@kite-trail/core/contract/lesson';
 import type { AssetId } from '@kite-trail/core/lesson/ids';
 import { sendAsset } from '../assets/assets';
 import { notFound } from '../http/problem';
-import { countOf } from '../http/rights';
+import { countOf } from '../http/named';
 import { bytes, json, MOST_EDITION, MOST_KEPT, MOST_MARKS } from '../http/body';
 import { largeJson } from '../http/large-json';
 import { route, type Route } from '../http/route';
@@ -31,20 +31,20 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'post',
       path: '/lessons/:lesson/takes',
-      right: 'the lesson’s teacher',
+      right: 'the lesson’s writer',
       body: largeJson('newTake', MOST_EDITION),
       handle: ({ lesson, body, request, db }) => beginTake(db, lesson, windowOf(request), body),
     }),
     route({
       method: 'get',
       path: '/takes/:take/parts',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       handle: async ({ take, db }) => ({ parts: await keptParts(db, take) }),
     }),
     route({
       method: 'put',
       path: '/takes/:take/parts/:n',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       body: bytes(MOST_MARKS),
       prepare: ({ lesson, body, work }) => work.do('readPart', lesson.teacher_id, { bytes: body }, body.length),
       handle: async ({ lesson, take, request, body, db }) => {
@@ -55,7 +55,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'post',
       path: '/takes/:take/end',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       body: largeJson('endTake', MOST_EDITION),
       prepare: ({ lesson, take, body, work }) =>
         work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: !body.recover }),
@@ -69,7 +69,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'post',
       path: '/takes/:take/beginning',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       prepare: ({ lesson, take, work }) => work.do('gatherTake', lesson.teacher_id, { take: take.id, isWhole: false }),
       tells: tellLesson,
       handle: async ({ lesson, take, request, prepared, db, afterwards }) => {
@@ -82,7 +82,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'put',
       path: '/takes/:take/name',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       body: json(nameBody),
       tells: tellLesson,
       handle: async ({ lesson, take, body, request, db, afterwards }) => {
@@ -95,7 +95,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
       route({
         method: change === binTake ? 'put' : 'delete',
         path: '/takes/:take/bin',
-        right: 'the take’s teacher',
+        right: 'the take’s writer',
         tells: tellLesson,
         handle: async ({ lesson, take, request, db, afterwards }) => {
           claims.refuseOthers(lesson.id, windowOf(request));
@@ -108,7 +108,7 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'put',
       path: '/takes/:take/profile',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       body: bytes(MOST_KEPT),
       prepare: ({ lesson, body, work }) => work.do('readProfile', lesson.teacher_id, { bytes: body }, body.length),
       handle: ({ take, body, prepared: id, db }) => keepProfile(db, take, { id, bytes: body }),
@@ -116,19 +116,19 @@ export function takeRoutes(news: LessonNews, claims: RecordingClaims): Route[] {
     route({
       method: 'get',
       path: '/takes/:take/profile',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       handle: ({ take, request, response, db }) => sendAsset(db, present(take.profile_asset), request, response),
     }),
     route({
       method: 'get',
       path: '/takes/:take/marks',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       handle: ({ take, request, response, db }) => sendAsset(db, present(take.marks_asset), request, response),
     }),
     route({
       method: 'get',
       path: '/takes/:take/sound',
-      right: 'the take’s teacher',
+      right: 'the take’s writer',
       handle: ({ take, request, response, db }) => sendAsset(db, present(take.sound_asset), request, response),
     }),
   ];

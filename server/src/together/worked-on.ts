@@ -2,16 +2,28 @@ import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 
-/** Of lessons, those a teacher may work on: their own, and those that colleagues let them work on. */
+/**
+ * Of lessons, those a teacher may work on: their own, those that colleagues let them work on, and what was handed in to them; not
+ * what their students still work on.
+ */
 export const workedOnBy = <Query extends Knex.QueryBuilder>(lessons: Query, teacher: TeacherId): Query =>
   lessons.where(
     (all) =>
       void all
-        .where('lessons.teacher_id', teacher)
+        .where(
+          (own) =>
+            void own
+              .where('lessons.teacher_id', teacher)
+              .where((some) => void some.whereNull('lessons.aside').orWhere('lessons.aside', 'task')),
+        )
         .orWhereIn('lessons.id', (shared) =>
           shared.from('lesson_colleagues').where('lesson_colleagues.teacher_id', teacher).select('lesson_id'),
         ),
   ) as Query;
+
+/** Of those, the ones that stand in lists. */
+export const listedFor = <Query extends Knex.QueryBuilder>(lessons: Query, teacher: TeacherId): Query =>
+  workedOnBy(lessons, teacher).whereNull('lessons.aside') as Query;
 
 /** By lesson, who works on it beside its owner, those who have done so longest first. */
 export async function colleaguesOf(db: Knex, lessons: readonly LessonId[]): Promise<Map<LessonId, TeacherName[]>> {

@@ -15,7 +15,7 @@ import { gatherDuplicate, gatherForOthers } from '../lessons/duplicate';
 import { describeEdit, describeLesson } from '../lessons/describe';
 import { readEdit } from '../lessons/editions';
 import { listLessons } from '../lessons/lessons';
-import { paintLesson } from '../lessons/picture';
+import { listPages, paintLesson, paintPage } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
 import { readVersion, writeVersion } from '../lessons/versions';
 import { readTexts } from '../search/reading';
@@ -47,12 +47,14 @@ const JOBS = {
   gatherTake,
   listCatalogue,
   listLessons,
+  listPages,
   listRecordings,
   makeFilmPart,
   makePublishable,
   measureSpace,
   momentIn,
   paintLesson,
+  paintPage,
   paintTemplate,
   placeAnswers,
   readTexts,

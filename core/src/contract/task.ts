@@ -1,0 +1,160 @@
+import { z } from 'zod';
+import { classId, handInId, lessonId, line, pageId, replyId, studentId, taskId, text, watchToken } from './primitives';
+
+const MOST_CRITERIA = 12;
+const MOST_POINTS = 100;
+
+/** Something that is looked at when a reply is marked, and how much it counts. */
+const criterion = z.object({
+  name: line.min(1, 'Name what is looked at.').max(60, 'Use at most 60 letters.'),
+  points: z
+    .int('Points are whole numbers.')
+    .min(1, 'Give at least 1 point.')
+    .max(MOST_POINTS, 'Give at most 100 points.'),
+});
+export type Criterion = z.output<typeof criterion>;
+
+/** What a student may use beside ink, which all may. */
+export const ALLOWED = ['voice', 'text', 'pictures'] as const;
+export type Allowed = (typeof ALLOWED)[number];
+
+/** What is said of a task. */
+export const taskAbout = z.object({
+  title: line.min(1, 'Give the task a name.').max(120, 'Use at most 120 letters.'),
+  question: text.max(2000, 'Use at most 2,000 letters.'),
+  dueAt: z.iso.datetime().nullable(),
+  /** Whether what comes after that is taken, and marked as late. */
+  takesLate: z.boolean(),
+  allows: z.array(z.enum(ALLOWED)).max(ALLOWED.length),
+  criteria: z.array(criterion).max(MOST_CRITERIA, 'Look at twelve things at most.'),
+  /** A shared lesson that is heard first, and one that shows how it can be done. */
+  instruction: watchToken.nullable(),
+  example: watchToken.nullable(),
+});
+export type TaskAbout = z.output<typeof taskAbout>;
+
+/** A task for a class, on the pages of a lesson as they stand: all of them, or one. */
+export const newTask = z.object({ ...taskAbout.shape, schoolClass: classId, page: pageId.nullable() });
+
+/** What is said of a task later, and whether it is closed: then nothing can be handed in any more. */
+export const changeTask = z.object({ ...taskAbout.shape, isClosed: z.boolean() });
+
+/** A task, in the list of its class. */
+export const taskSummary = z.object({
+  id: taskId,
+  ...taskAbout.shape,
+  isClosed: z.boolean(),
+  madeAt: z.iso.datetime(),
+  /** The pages it is done on. */
+  sheet: lessonId,
+  /** How many students it is for, how many have handed in, and what of that nobody has looked at yet, or given back. */
+  students: z.number(),
+  handedIn: z.number(),
+  fresh: z.number(),
+  givenBack: z.number(),
+});
+export type TaskSummary = z.output<typeof taskSummary>;
+export const tasks = z.array(taskSummary);
+
+/** Points by criterion, `null` where none were given yet; and some words. */
+export const marking = z.object({
+  points: z
+    .array(z.int('Points are whole numbers.').min(0, 'Give 0 points or more.').max(MOST_POINTS).nullable())
+    .max(MOST_CRITERIA),
+  note: text.max(2000, 'Use at most 2,000 letters.'),
+});
+export type Marking = z.output<typeof marking>;
+
+/** What was handed in at one time. */
+export const handIn = z.object({
+  id: handInId,
+  /** The work as it was handed in, on which feedback is written and spoken. */
+  lesson: lessonId,
+  handedAt: z.iso.datetime(),
+  /** When the student's device says it was handed in, where it had no network then; else `null`. */
+  saidAt: z.iso.datetime().nullable(),
+  isLate: z.boolean(),
+  lengthSamples: z.number(),
+  pictureVersion: z.number(),
+  /** Whether its teacher has opened it. */
+  isOpened: z.boolean(),
+  ...marking.shape,
+  /** When it was given back, and when the student has opened that. */
+  givenAt: z.iso.datetime().nullable(),
+  seenAt: z.iso.datetime().nullable(),
+  /** Whether something was written or spoken on it since it was given back. */
+  isChanged: z.boolean(),
+});
+export type HandIn = z.output<typeof handIn>;
+
+/** What a student has made of a task. */
+export const reply = z.object({
+  id: replyId,
+  begunAt: z.iso.datetime(),
+  pictureVersion: z.number(),
+  /** What lies with the teacher; `null` while nothing does: not handed in yet, or taken back. */
+  handIn: handIn.nullable(),
+  wasTakenBack: z.boolean(),
+});
+export type Reply = z.output<typeof reply>;
+
+/** The pages of somebody's work, in their order. */
+export const workPages = z.object({ pages: z.array(pageId) });
+
+/** All that was handed in for a task, by student. */
+export const markingTable = z.object({
+  task: taskSummary,
+  schoolClass: z.object({ id: classId, name: z.string() }),
+  /** Those it is done on: by them one page's answers are compared. */
+  pages: z.array(pageId),
+  rows: z.array(z.object({ student: z.object({ id: studentId, name: z.string() }), reply: reply.nullable() })),
+});
+export type MarkingTable = z.output<typeof markingTable>;
+
+/** When the student's device says it was handed in. */
+export const handingIn = z.object({ saidAt: z.iso.datetime() });
+
+/** A task, as a student sees it, with what they have made of it. */
+export const ownTask = z.object({
+  /** `null` for what was made unasked. */
+  task: z
+    .object({
+      id: taskId,
+      ...taskAbout.omit({ criteria: true }).shape,
+      criteria: z.array(z.object({ name: z.string(), points: z.number() })),
+      /** Nothing can be handed in any more. */
+      isClosed: z.boolean(),
+    })
+    .nullable(),
+  title: z.string(),
+  /** What the student works on; `null` before they have begun. */
+  reply: z
+    .object({
+      id: replyId,
+      lesson: lessonId,
+      pictureVersion: z.number(),
+      handedAt: z.iso.datetime().nullable(),
+      isLate: z.boolean(),
+      /** What was changed since then is not handed in yet. */
+      isChanged: z.boolean(),
+      feedback: z
+        .object({
+          handIn: handInId,
+          givenAt: z.iso.datetime(),
+          isSeen: z.boolean(),
+          ...marking.shape,
+          /** By which it is heard and replayed; `null` where nothing was recorded. */
+          watch: z.string().nullable(),
+        })
+        .nullable(),
+    })
+    .nullable(),
+});
+export type OwnTask = z.output<typeof ownTask>;
+export const ownTasks = z.array(ownTask);
+
+/** What a student is told who begins on a task, or goes on. */
+export const begunReply = z.object({ reply: replyId, lesson: lessonId });
+
+/** An explanation nobody asked for. */
+export const newExplanation = z.object({ title: line.min(1, 'Give it a name.').max(120, 'Use at most 120 letters.') });

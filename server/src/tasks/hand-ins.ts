@@ -1,0 +1,169 @@
+import { readForm, writeForm } from '@kite-trail/core/contract/forms';
+import { titleOf } from '@kite-trail/core/contract/lesson';
+import type { HandIn, Marking } from '@kite-trail/core/contract/task';
+import type { HandInId, ReplyId } from '@kite-trail/core/lesson/ids';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import type { HandInRow, LessonRow, ProgrammeRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
+import { badInput, conflict } from '../http/problem';
+import { handedIn, type Duplicate } from '../lessons/duplicate';
+import { aboutOf, overAt } from './about';
+
+/** Clocks of devices differ by so much without anybody noticing. */
+const CLOCKS_DIFFER_MS = 2 * 60_000;
+/** What was handed in without a network, before a task closed, is taken when it comes so much later. */
+const ON_ITS_WAY_MS = 14 * 24 * 3600 * 1000;
+
+/** What lies with teachers: of each reply what was handed in last, unless it was taken back. */
+export const lying = (db: Knex): Knex.QueryBuilder =>
+  db('hand_ins')
+    .join('replies', 'replies.id', 'hand_ins.reply_id')
+    .whereNull('taken_back_at')
+    .whereNotExists((later) =>
+      later
+        .from({ later: 'hand_ins' })
+        .whereRaw('later.reply_id = hand_ins.reply_id')
+        .whereRaw('later.handed_at > hand_ins.handed_at'),
+    );
+
+/** What lies with the teacher of a reply. */
+export const lyingOf = (db: Knex, reply: ReplyId): Promise<HandInRow | undefined> =>
+  lying(db).where('replies.id', reply).first<HandInRow | undefined>('hand_ins.*');
+
+/**
+ * Hands in a student's work as it is now: its teacher gets a copy, and the student may go on with theirs.
+ * @param saidAt when the student's device says it was handed in
+ * @param found what `gatherForOthers` made of the work a moment ago
+ * @throws RequestProblem where nothing can be handed in any more
+ */
+export async function handIn(
+  db: Knex,
+  student: StudentRow,
+  reply: ReplyRow,
+  lesson: LessonRow,
+  saidAt: string,
+  found: Duplicate,
+): Promise<void> {
+  const task = reply.task_id === null ? null : (await db<TaskRow>('tasks').where({ id: reply.task_id }).first())!;
+  const nowMs = Date.now();
+  // A device whose clock is wrong may say anything: what it says counts only for what cannot have come at once.
+  const saidMs = Math.min(nowMs, Math.max(Date.parse(saidAt), nowMs - ON_ITS_WAY_MS));
+  if (task) refuseIfOver(task, saidMs);
+  const title = titleOf(`${student.name}: ${task ? aboutOf(task).title : lesson.title}`);
+  const copy = await handedIn(db, lesson, title, found);
+  const last = await db<HandInRow>('hand_ins').where({ reply_id: reply.id }).orderBy('handed_at', 'desc').first();
+  // One after the other, also where a clock is set back.
+  const handedMs = Math.max(nowMs, last ? Date.parse(last.handed_at) + 1 : 0);
+  const row: HandInRow = {
+    id: nanoid() as HandInId,
+    reply_id: reply.id,
+    lesson_id: copy.id,
+    handed_at: new Date(handedMs).toISOString(),
+    said_at: nowMs - saidMs > CLOCKS_DIFFER_MS ? new Date(saidMs).toISOString() : null,
+    taken_back_at: null,
+    opened_at: null,
+    marking: null,
+    given_at: null,
+    seen_at: null,
+  };
+  await db('hand_ins').insert(row);
+}
+
+function refuseIfOver(task: TaskRow, saidMs: number): void {
+  const over = overAt(task);
+  if (over === null || saidMs <= Date.parse(over)) return;
+  throw conflict(
+    'closed',
+    'This task is closed: nothing can be handed in any more. Your work is kept; ask your teacher to open it again.',
+  );
+}
+
+/** Takes back what lies with the teacher. @throws RequestProblem where nothing does, or it has been given back */
+export async function takeBack(db: Knex, reply: ReplyRow): Promise<void> {
+  const row = await lyingOf(db, reply.id);
+  if (!row) throw conflict('not-handed-in', 'Nothing of this is handed in.');
+  if (row.given_at !== null) {
+    throw conflict(
+      'given-back',
+      'Your teacher has given this back already. You can change your work and hand it in again.',
+    );
+  }
+  // All that was handed in before is no longer what is meant, either.
+  await db('hand_ins')
+    .where({ reply_id: reply.id })
+    .whereNull('taken_back_at')
+    .update({ taken_back_at: new Date().toISOString() });
+}
+
+/** What was handed in, as its teacher sees it. */
+export async function describeHandIn(db: Knex, row: HandInRow, task: TaskRow | null): Promise<HandIn> {
+  const lesson = (await db<LessonRow>('lessons').where({ id: row.lesson_id }).first())!;
+  const programme = await db<ProgrammeRow>('programmes')
+    .where({ lesson_id: row.lesson_id, n: lesson.programme_n })
+    .first('length_samples');
+  return {
+    id: row.id,
+    lesson: row.lesson_id,
+    handedAt: row.handed_at,
+    saidAt: row.said_at,
+    isLate: isLate(row, task),
+    lengthSamples: Number(programme?.length_samples ?? 0),
+    pictureVersion: Date.parse(lesson.changed_at),
+    isOpened: row.opened_at !== null,
+    ...markingOf(row, task),
+    givenAt: row.given_at,
+    seenAt: row.seen_at,
+    isChanged: row.given_at !== null && Date.parse(lesson.changed_at) > Date.parse(row.given_at),
+  };
+}
+
+/** Whether it came after it was due. */
+export function isLate({ handed_at }: Pick<HandInRow, 'handed_at'>, task: TaskRow | null): boolean {
+  const dueAt = task && aboutOf(task).dueAt;
+  return dueAt !== null && Date.parse(handed_at) > Date.parse(dueAt);
+}
+
+/** The points and words given for it: a place for each criterion. */
+export function markingOf({ marking }: Pick<HandInRow, 'marking'>, task: TaskRow | null): Marking {
+  const { points, note } = marking === null ? { points: [], note: '' } : readForm('marking', marking);
+  const criteria = task ? aboutOf(task).criteria : [];
+  return { points: criteria.map((_, n) => points[n] ?? null), note };
+}
+
+/** @throws RequestProblem where more points are given than there are */
+export async function keepMarking(db: Knex, row: HandInRow, marking: Marking): Promise<void> {
+  const task = await taskOf(db, row);
+  const criteria = task ? aboutOf(task).criteria : [];
+  if (marking.points.length !== criteria.length) throw badInput('The task was changed meanwhile. Load the page again.');
+  criteria.forEach(({ name, points }, n) => {
+    if ((marking.points[n] ?? 0) > points) throw badInput(`“${name}” counts ${points} at most.`);
+  });
+  await db('hand_ins')
+    .where({ id: row.id })
+    .update({ marking: writeForm('marking', marking) });
+}
+
+/** The task something was handed in for; `null` for what was made unasked. */
+export async function taskOf(db: Knex, { reply_id }: HandInRow): Promise<TaskRow | null> {
+  const task: TaskRow | undefined = await db('tasks')
+    .join('replies', 'replies.task_id', 'tasks.id')
+    .where('replies.id', reply_id)
+    .first('tasks.*');
+  return task ?? null;
+}
+
+/** Its teacher has opened it. */
+export const open = (db: Knex, { id }: HandInRow): Promise<unknown> =>
+  db('hand_ins').where({ id }).whereNull('opened_at').update({ opened_at: new Date().toISOString() });
+
+/** Gives it back with all that is written and spoken on it, and its points; or again, with what was added since. */
+export async function giveBack(db: Knex, { id, opened_at }: HandInRow): Promise<void> {
+  const now = new Date().toISOString();
+  await db('hand_ins')
+    .where({ id })
+    .update({ given_at: now, opened_at: opened_at ?? now, seen_at: null });
+}
+
+/** Its student has opened what was given back. */
+export const see = (db: Knex, { id }: HandInRow): Promise<unknown> =>
+  db('hand_ins').where({ id }).whereNull('seen_at').update({ seen_at: new Date().toISOString() });

@@ -1,0 +1,112 @@
+import type { OwnTask } from '@kite-trail/core/contract/task';
+import type { LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
+import type { Knex } from 'knex';
+import { nanoid } from 'nanoid';
+import type { ClassRow, HandInRow, LessonRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
+import { conflict } from '../http/problem';
+import { copyFiles } from '../lessons/copy';
+import { makeLesson, writtenPages } from '../lessons/lessons';
+import { mainLink } from '../links/live';
+import { aboutOf, overAt } from './about';
+import { isLate, lyingOf, markingOf } from './hand-ins';
+
+/** So many explanations nobody asked for a student has room for. */
+const MOST_UNASKED = 100;
+
+/** What a student works on for a task: their own copy of its pages, unless they have begun. */
+export async function beginReply(db: Knex, student: StudentRow, task: TaskRow): Promise<ReplyRow> {
+  await hold(db, student);
+  const begun = await db<ReplyRow>('replies').where({ student_id: student.id, task_id: task.id }).first();
+  if (begun) return begun;
+  const sheet = (await db<LessonRow>('lessons').where({ id: task.sheet_id }).first())!;
+  const pages = await writtenPages(db, sheet.id);
+  const lesson = await makeLesson(db, sheet.teacher_id, aboutOf(task).title, pages, { aside: 'student' });
+  await copyFiles(db, sheet, lesson);
+  return keepReply(db, student, task, lesson.id);
+}
+
+/** Begins an explanation nobody asked for. @throws RequestProblem where there are too many */
+export async function explain(db: Knex, student: StudentRow, title: string): Promise<ReplyRow> {
+  await hold(db, student);
+  const unasked = await db('replies').where({ student_id: student.id, task_id: null }).count({ count: '*' }).first();
+  if (Number(unasked?.count) >= MOST_UNASKED) {
+    throw conflict('too-many', `There is room for ${MOST_UNASKED} explanations. Delete one first.`);
+  }
+  const { teacher_id } = (await db<ClassRow>('classes').where({ id: student.class_id }).first())!;
+  const lesson = await makeLesson(db, teacher_id, title, undefined, { aside: 'student' });
+  return keepReply(db, student, null, lesson.id);
+}
+
+/** What a student does at once, in two windows, is done one after the other. */
+const hold = (db: Knex, { id }: StudentRow) => db('students').where({ id }).forUpdate().first('id');
+
+async function keepReply(db: Knex, student: StudentRow, task: TaskRow | null, lesson: LessonId): Promise<ReplyRow> {
+  const row: ReplyRow = {
+    id: nanoid() as ReplyId,
+    task_id: task?.id ?? null,
+    student_id: student.id,
+    lesson_id: lesson,
+    begun_at: new Date().toISOString(),
+  };
+  await db('replies').insert(row);
+  return row;
+}
+
+/** All a student has to do, has done, and got back, the newest first. */
+export async function listOwn(db: Knex, student: StudentRow): Promise<OwnTask[]> {
+  const tasks = await db<TaskRow>('tasks').where({ class_id: student.class_id }).orderBy('made_at', 'desc');
+  const replies = await db<ReplyRow>('replies').where({ student_id: student.id }).orderBy('begun_at', 'desc');
+  const given = tasks.map((task) =>
+    own(
+      db,
+      task,
+      replies.find(({ task_id }) => task_id === task.id),
+    ),
+  );
+  const unasked = replies.filter(({ task_id }) => task_id === null).map((reply) => own(db, null, reply));
+  return Promise.all([...given, ...unasked]);
+}
+
+async function own(db: Knex, task: TaskRow | null, reply: ReplyRow | undefined): Promise<OwnTask> {
+  const lesson = reply && (await db<LessonRow>('lessons').where({ id: reply.lesson_id }).first())!;
+  const handed = reply && (await lyingOf(db, reply.id));
+  const over = task && overAt(task);
+  return {
+    task: task && {
+      id: task.id,
+      ...aboutOf(task),
+      isClosed: over !== null && Date.parse(over) < Date.now(),
+    },
+    title: task ? aboutOf(task).title : lesson!.title,
+    reply:
+      reply && lesson
+        ? {
+            id: reply.id,
+            lesson: lesson.id,
+            pictureVersion: Date.parse(lesson.changed_at),
+            handedAt: handed?.handed_at ?? null,
+            isLate: handed !== undefined && isLate(handed, task),
+            isChanged: handed !== undefined && Date.parse(lesson.changed_at) > Date.parse(handed.handed_at),
+            feedback: await feedbackOn(db, reply, task),
+          }
+        : null,
+  };
+}
+
+/** What was given back last of a reply, whatever was handed in since. */
+async function feedbackOn(db: Knex, { id }: ReplyRow, task: TaskRow | null) {
+  const given = await db<HandInRow>('hand_ins')
+    .where({ reply_id: id })
+    .whereNotNull('given_at')
+    .orderBy('handed_at', 'desc')
+    .first();
+  if (!given) return null;
+  const link = await mainLink(db, given.lesson_id);
+  return {
+    handIn: given.id,
+    givenAt: given.given_at!,
+    isSeen: given.seen_at !== null,
+    ...markingOf(given, task),
+    watch: link?.token ?? null,
+  };
+}

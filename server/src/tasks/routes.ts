@@ -1,0 +1,176 @@
+import { changeTask as changeBody, handingIn, marking, newExplanation, newTask } from '@kite-trail/core/contract/task';
+import { pageId } from '@kite-trail/core/contract/primitives';
+import type { LessonId } from '@kite-trail/core/lesson/ids';
+import type { Response } from 'express';
+import { json } from '../http/body';
+import { notFound } from '../http/problem';
+import { route, type Ground, type Route } from '../http/route';
+import { writtenBytes } from '../lessons/lessons';
+import { dropTask } from '../students/forgetting';
+import { giveBack, handIn, keepMarking, open, see, takeBack } from './hand-ins';
+import { listUnasked, markingTable } from './marking-table';
+import { beginReply, explain, listOwn } from './replies';
+import { changeTask, giveOut, listTasks, summaryOf } from './tasks';
+
+const PAGE_WIDTH_PX = 1600;
+const SMALL_WIDTH_PX = 640;
+
+/** What is given to a class, what its students make of it, and what they get back. */
+export function taskRoutes(): Route[] {
+  return [...routesOfTeachers(), ...routesOfStudents()];
+}
+
+function routesOfTeachers(): Route[] {
+  return [
+    route({
+      method: 'post',
+      path: '/lessons/:lesson/tasks',
+      right: 'the lesson’s teacher',
+      body: json(newTask),
+      prepare: async ({ lesson, db, work }) =>
+        work.do('gatherPages', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
+      handle: async ({ teacher, lesson, body, prepared, db }) => ({
+        id: await giveOut(db, teacher, lesson, body, prepared),
+      }),
+    }),
+    route({
+      method: 'get',
+      path: '/classes/:class/tasks',
+      right: 'the class’s teacher',
+      handle: async ({ schoolClass, db }) => ({
+        tasks: await listTasks(db, schoolClass),
+        unasked: await listUnasked(db, schoolClass),
+      }),
+    }),
+    route({
+      method: 'get',
+      path: '/tasks/:task',
+      right: 'the task’s teacher',
+      handle: ({ task, db }) => markingTable(db, task),
+    }),
+    route({
+      method: 'put',
+      path: '/tasks/:task',
+      right: 'the task’s teacher',
+      body: json(changeBody),
+      handle: async ({ task, body, db }) => {
+        await changeTask(db, task, body);
+        return summaryOf(db, (await db('tasks').where({ id: task.id }).first())!);
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/tasks/:task',
+      right: 'the task’s teacher',
+      handle: ({ task, db }) => dropTask(db, task),
+    }),
+    route({
+      method: 'put',
+      path: '/hand-ins/:handIn/marking',
+      right: 'the hand-in’s teacher',
+      body: json(marking),
+      handle: ({ handIn: row, body, db }) => keepMarking(db, row, body),
+    }),
+    route({
+      method: 'post',
+      path: '/hand-ins/:handIn/opening',
+      right: 'the hand-in’s teacher',
+      handle: async ({ handIn: row, db }) => void (await open(db, row)),
+    }),
+    route({
+      method: 'post',
+      path: '/hand-ins/:handIn/giving-back',
+      right: 'the hand-in’s teacher',
+      handle: ({ handIn: row, db }) => giveBack(db, row),
+    }),
+    route({
+      method: 'get',
+      path: '/lessons/:lesson/pages/:page/picture',
+      right: 'the lesson’s teacher',
+      handle: ({ lesson, request, response, work }) =>
+        sendPage({ work }, lesson.id, request.params.page, SMALL_WIDTH_PX, response),
+    }),
+  ];
+}
+
+function routesOfStudents(): Route[] {
+  return [
+    route({
+      method: 'get',
+      path: '/own-tasks',
+      right: 'a student',
+      handle: ({ student, db }) => listOwn(db, student),
+    }),
+    route({
+      method: 'post',
+      path: '/own-tasks/:task/reply',
+      right: 'the student’s task',
+      handle: async ({ student, task, db }) => {
+        const { id: reply, lesson_id: lesson } = await beginReply(db, student, task);
+        return { reply, lesson };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/explanations',
+      right: 'a student',
+      body: json(newExplanation),
+      handle: async ({ student, body, db }) => {
+        const { id: reply, lesson_id: lesson } = await explain(db, student, body.title);
+        return { reply, lesson };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/works/:lesson/hand-in',
+      right: 'the reply’s student',
+      body: json(handingIn),
+      prepare: async ({ lesson, db, work }) =>
+        work.do('gatherForOthers', lesson.teacher_id, { lesson: lesson.id }, await writtenBytes(db, lesson.id)),
+      handle: ({ student, reply, lesson, body, prepared, db }) =>
+        handIn(db, student, reply, lesson, body.saidAt, prepared),
+    }),
+    route({
+      method: 'delete',
+      path: '/works/:lesson/hand-in',
+      right: 'the reply’s student',
+      handle: ({ reply, db }) => takeBack(db, reply),
+    }),
+    route({
+      method: 'get',
+      path: '/feedback/:handIn',
+      right: 'the feedback’s student',
+      handle: async ({ lesson, work }) => ({
+        pages: await work.do('listPages', lesson.teacher_id, { lesson: lesson.id }),
+      }),
+    }),
+    route({
+      method: 'post',
+      path: '/feedback/:handIn/seen',
+      right: 'the feedback’s student',
+      handle: async ({ handIn: row, db }) => void (await see(db, row)),
+    }),
+    route({
+      method: 'get',
+      path: '/feedback/:handIn/pages/:page/picture',
+      right: 'the feedback’s student',
+      handle: ({ lesson, request, response, work }) =>
+        sendPage({ work }, lesson.id, request.params.page, PAGE_WIDTH_PX, response),
+    }),
+  ];
+}
+
+/** Sends what a page looks like now. */
+async function sendPage(
+  { work }: Pick<Ground, 'work'>,
+  lesson: LessonId,
+  asked: unknown,
+  widthPx: number,
+  response: Response,
+): Promise<void> {
+  const page = pageId.safeParse(asked);
+  if (!page.success) throw notFound('page');
+  const png = await work.do('paintPage', `${lesson} pages`, { lesson, page: page.data, widthPx });
+  if (png === null) throw notFound('page');
+  response.set('Cache-Control', 'private, no-cache').type('png').send(Buffer.from(png));
+}
