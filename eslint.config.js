@@ -46,6 +46,7 @@ const ROOMS = {
   making: [...TOOLS, 'controls', 'drives'],
   home: [
     ...STATE,
+    'tasks',
     'making',
     'bring-in/dropped-files',
     'bring-in/waiting-files',
@@ -69,7 +70,12 @@ const ROOMS = {
   prepare: STEP,
   record: STEP,
   trim: STEP,
-  share: STEP,
+  share: [...STEP, 'tasks'],
+  // Students make lessons as teachers do, and have a home of their own.
+  study: [...STEP, 'set-aside'],
+  // What a class is given to do, and what comes of it.
+  tasks: ['controls', 'device', 'look', 'server'],
+  marking: [...STEP, 'share/sharing', 'tasks'],
 };
 const ALL_ROOMS = [...Object.keys(ROOMS), 'app'];
 

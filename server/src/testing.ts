@@ -271,8 +271,8 @@ export async function classWithStudents(
   return { id, students, as: await Promise.all(students.map(comeIn)) };
 }
 
-/** What is usual of a task. */
-export const usualTask = {
+/** What is usually said of a task. */
+export const usualAbout = {
   title: 'Draw the leading line',
   question: 'Which two marks lead in?',
   dueAt: null,
@@ -281,5 +281,7 @@ export const usualTask = {
   criteria: [],
   instruction: null,
   example: null,
-  page: null,
 };
+
+/** What is usual of a task. */
+export const usualTask = { ...usualAbout, page: null };

@@ -18,6 +18,7 @@ const head = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('end'), take: takeId, parts: z.int().min(0), recover: z.boolean(), plan: takePlan }),
   z.object({ kind: z.literal('profile'), take: takeId }),
   z.object({ kind: z.literal('name') }),
+  z.object({ kind: z.literal('hand-in') }),
   z.object({ kind: z.literal('edit'), from: editedFrom }),
   z.object({ kind: z.literal('undo'), from: editedFrom }),
   z.object({ kind: z.literal('redo'), from: editedFrom }),

@@ -54,7 +54,6 @@ export const taskSummary = z.object({
   givenBack: z.number(),
 });
 export type TaskSummary = z.output<typeof taskSummary>;
-export const tasks = z.array(taskSummary);
 
 /** Points by criterion, `null` where none were given yet; and some words. */
 export const marking = z.object({
@@ -87,6 +86,17 @@ export const handIn = z.object({
 });
 export type HandIn = z.output<typeof handIn>;
 
+/** What a class's students made unasked and handed in. */
+const unaskedWork = z.object({
+  student: z.object({ id: studentId, name: z.string() }),
+  title: z.string(),
+  handIn,
+});
+
+export const classTasks = z.object({ className: z.string(), tasks: z.array(taskSummary), unasked: z.array(unaskedWork) });
+export type ClassTasks = z.output<typeof classTasks>;
+export const madeTask = z.object({ id: taskId });
+
 /** What a student has made of a task. */
 export const reply = z.object({
   id: replyId,
@@ -113,6 +123,7 @@ export type MarkingTable = z.output<typeof markingTable>;
 
 /** When the student's device says it was handed in. */
 export const handingIn = z.object({ saidAt: z.iso.datetime() });
+export type HandingIn = z.output<typeof handingIn>;
 
 /** A task, as a student sees it, with what they have made of it. */
 export const ownTask = z.object({

@@ -12,7 +12,8 @@ import type { Ground } from './route';
 
 const YEAR_MS = 365 * 24 * 3600 * 1000;
 
-/** Sends the built pages: the watch page under `/w/`, classes' pages under `/c/`, live pages under `/live`, the teacher's application everywhere else. */
+/** Sends the built pages: the watch page under `/w/`, classes' pages under `/c/`, live pages under `/live`, what students make lessons with under
+ * `/student`, the teacher's application everywhere else. */
 export function sendPages(webFolder: string, { db, work }: Ground): Router {
   const pages = Router();
   pages.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: YEAR_MS, index: false }));
@@ -41,6 +42,9 @@ export function sendPages(webFolder: string, { db, work }: Ground): Router {
   });
   pages.get(['/live', '/live/:code'], (_request, response) => {
     response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'follow.html'));
+  });
+  pages.get(['/student', '/student/{*rest}'], (_request, response) => {
+    response.set('X-Robots-Tag', 'noindex').sendFile(join(webFolder, 'student.html'));
   });
   pages.get('/{*rest}', (_request, response) => response.sendFile(join(webFolder, 'index.html')));
   return pages;

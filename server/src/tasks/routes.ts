@@ -38,6 +38,7 @@ function routesOfTeachers(): Route[] {
       path: '/classes/:class/tasks',
       right: 'the class’s teacher',
       handle: async ({ schoolClass, db }) => ({
+        className: schoolClass.name,
         tasks: await listTasks(db, schoolClass),
         unasked: await listUnasked(db, schoolClass),
       }),

@@ -7,7 +7,17 @@ import { decodeContents } from '@kite-trail/core/formats/marks-coding';
 import { secondsToSamples } from '@kite-trail/core/trail/clock';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { HandInRow } from '../database/rows';
-import { changesBody, classWithStudents, json, messageOf, part, testSchool, usualTask, type Caller } from '../testing';
+import {
+  changesBody,
+  classWithStudents,
+  json,
+  messageOf,
+  part,
+  testSchool,
+  usualAbout,
+  usualTask,
+  type Caller,
+} from '../testing';
 
 const { school, call } = testSchool();
 const HOUR_MS = 3600 * 1000;
@@ -192,26 +202,24 @@ describe('what is handed in', () => {
     // A device that says it was years ago is not believed.
     const { lesson: others } = await begin(ole, closed);
     await call('PUT', `/tasks/${closed}`, {
-      ...usualTask,
+      ...usualAbout,
       dueAt: inHours(-24 * 60),
       takesLate: false,
       isClosed: false,
     });
     expect((await handIn(ole, others, inHours(-24 * 365))).status).toBe(409);
-    const { page: _page, ...about } = usualTask;
-    await call('PUT', `/tasks/${closed}`, { ...about, isClosed: false });
+    await call('PUT', `/tasks/${closed}`, { ...usualAbout, isClosed: false });
     expect((await handIn(ole, others)).status).toBe(204);
   });
 
   it('closes when its teacher says so, and opens again', async () => {
-    const { page: _page, ...about } = usualTask;
     const task = await giveOut();
     const { lesson: work } = await begin(ida, task);
-    await call('PUT', `/tasks/${task}`, { ...about, isClosed: true });
+    await call('PUT', `/tasks/${task}`, { ...usualAbout, isClosed: true });
     expect((await handIn(ida, work)).status).toBe(409);
     // What was written goes on being kept.
     expect((await write(ida, work, 'still-kept')).status).toBe(200);
-    await call('PUT', `/tasks/${task}`, { ...about, isClosed: false });
+    await call('PUT', `/tasks/${task}`, { ...usualAbout, isClosed: false });
     expect((await handIn(ida, work)).status).toBe(204);
   });
 });
@@ -263,8 +271,8 @@ describe('feedback', () => {
     expect([(await mark([4])).status, (await mark([-1, 0])).status, (await mark([4, 0])).status]).toEqual([
       400, 400, 204,
     ]);
-    const { page: _page, ...about } = usualTask;
-    const change = (some: object[]) => call('PUT', `/tasks/${task}`, { ...about, criteria: some, isClosed: false });
+    const change = (some: object[]) =>
+      call('PUT', `/tasks/${task}`, { ...usualAbout, criteria: some, isClosed: false });
     expect((await change([...criteria, { name: 'More', points: 1 }])).status).toBe(400);
     expect((await change([{ name: 'Both marks', points: 4 }, criteria[1]])).status).toBe(200);
     expect((await lies(task))!.points).toEqual([4, 0]);

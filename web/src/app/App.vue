@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { createLocale, darkTheme, enUS, NConfigProvider } from 'naive-ui';
-import { computed, watch } from 'vue';
+import { watch } from 'vue';
 import { useFilmOrders } from '../making/film/film-orders';
 import { useSession } from './session';
 import SignInAgain from './SignInAgain.vue';
@@ -9,8 +8,7 @@ import { useDrives } from '../drives/drives';
 import { useEventListener } from '@vueuse/core';
 import { useOutbox } from './outbox';
 import { idle } from '../device/idle';
-import { useRoomLight } from '../device/room-light';
-import { themeOverrides } from './theme';
+import Themed from './Themed.vue';
 
 // What is only here so far waits for the next visit, but the school does not have it; what is on its way to a drive would not be there.
 const outbox = useOutbox();
@@ -38,26 +36,15 @@ useEventListener(window, 'pagehide', films.leave);
 useEventListener(window, 'pageshow', ({ persisted }) => {
   if (persisted && session.teacher) void films.takeOver(session.teacher.id);
 });
-
-const { isDark, color } = useRoomLight();
-const overrides = computed(() => themeOverrides(color.value));
-
-/** A field says by its label what it is for: an empty one stays empty. */
-const locale = createLocale({ Input: { placeholder: '' }, Select: { placeholder: '' } }, enUS);
 </script>
 
 <template>
-  <n-config-provider
-    :theme="isDark ? darkTheme : null"
-    :theme-overrides="overrides"
-    :locale="locale"
-    preflight-style-disabled
-  >
+  <themed>
     <router-view v-slot="{ Component, route }">
       <!-- Each lesson has a screen of its own; Home is one, whatever is seen on it. -->
       <component :is="Component" :key="String(route.params.lessonId ?? route.matched[0]?.path)" />
     </router-view>
     <drive-dialog v-if="drives.asked" />
     <sign-in-again />
-  </n-config-provider>
+  </themed>
 </template>

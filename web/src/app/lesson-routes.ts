@@ -1,8 +1,11 @@
-import type { RouteRecordRaw } from 'vue-router';
+import type { RouteComponent, RouteRecordRaw } from 'vue-router';
 import { useBoardKeys } from '../board/board-keys';
 import type { Key } from '../lesson/frame/keys';
 import { useLessonKeys } from '../lesson/frame/lesson-keys';
+import { TEACHERS_DRESS, type Dress } from '../lesson/dress';
 import LessonScreen from '../lesson/frame/LessonScreen.vue';
+import GiveBackPanel from '../marking/GiveBackPanel.vue';
+import MarkingLine from '../marking/MarkingLine.vue';
 import { usePageKeys } from '../pages/turning';
 import PrepareBar from '../prepare/PrepareBar.vue';
 import PrepareView from '../prepare/PrepareView.vue';
@@ -64,4 +67,31 @@ export const lessonRoute: RouteRecordRaw = {
     },
     { path: 'share', name: 'share', components: { default: ShareView, panel: SharePanel } },
   ],
+};
+
+const MARKERS_DRESS: Dress = {
+  ...TEACHERS_DRESS,
+  wearer: 'marker',
+  steps: [
+    { step: 'prepare', label: 'Write', route: 'mark-write' },
+    { step: 'record', label: 'Speak', route: 'mark-speak' },
+    { step: 'trim', label: 'Trim', route: 'mark-trim' },
+    { step: 'share', label: 'Give back', route: 'give-back' },
+  ],
+  opensIn: 'record',
+};
+
+/** The addresses of what a student has handed in, while it is marked: the same steps, and giving back at their end. */
+export const markingRoute: RouteRecordRaw = {
+  path: '/task/:taskId/marking/:lessonId',
+  name: 'marking',
+  component: LessonScreen,
+  props: ({ params }) => ({ lessonId: params.lessonId, dress: MARKERS_DRESS }),
+  meta: lessonRoute.meta,
+  children: (lessonRoute.children ?? []).map(({ path, components, props }, n): RouteRecordRaw => {
+    const { step, route } = MARKERS_DRESS.steps[n];
+    const places: Record<string, RouteComponent> = { ...components, line: MarkingLine };
+    if (step === 'share') places.panel = GiveBackPanel;
+    return { path, name: route, components: places, props } as RouteRecordRaw;
+  }),
 };

@@ -77,10 +77,10 @@ export const useOutbox = defineStore('outbox', () => {
       refusalHandlers.forEach((handle) => handle(entry));
     };
     watch(
-      () => session.teacher?.id,
-      (teacher) => (teacher ? void outbox.signedIn(teacher) : outbox.signedOut()),
+      () => session.person?.id,
+      (whose) => (whose ? void outbox.signedIn(whose) : outbox.signedOut()),
     );
-    if (session.teacher) await outbox.signedIn(session.teacher.id);
+    if (session.person) await outbox.signedIn(session.person.id);
     await takeInEarlierEdits(outbox, localStorage);
     // Browsers may keep a page that was left, to go back to: it lets go of all, and begins anew when somebody does.
     globalThis.addEventListener?.('pagehide', () => {

@@ -9,6 +9,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { z } from 'zod';
 import { api } from '../server/api';
+import { ownWork } from '../server/own-work';
 import { persistently } from '../server/persistently';
 
 /** Who is signed in. */
@@ -22,6 +23,10 @@ export const useSession = defineStore('session', () => {
 
   const known = computed(() => session.value !== null);
   const teacher = computed(() => session.value?.teacher ?? null);
+  /** Whoever has come in by a student's key. */
+  const student = computed(() => session.value?.student ?? null);
+  /** Whose what is made here is. */
+  const person = computed(() => teacher.value ?? student.value);
   /** What teachers call the school's accounts by which they may sign in; `null` where there are none. */
   const schoolAccounts = computed(() => session.value?.schoolAccounts ?? null);
   const needsFirstTeacher = computed(() => session.value?.needsFirstTeacher ?? false);
@@ -36,6 +41,12 @@ export const useSession = defineStore('session', () => {
     if (known.value) return;
     arriving ??= persistently(load, (why) => (waitsFor.value = why)).finally(() => (arriving = null));
     await arriving;
+  }
+
+  /** Lets a student in. @throws Refused, Unreachable */
+  async function comeIn(key: string): Promise<void> {
+    const came = await ownWork.comeIn(key);
+    session.value = { needsFirstTeacher: false, schoolAccounts: schoolAccounts.value, teacher: null, student: came };
   }
 
   async function signIn(credentials: { email: string; password: string }): Promise<void> {
@@ -65,18 +76,21 @@ export const useSession = defineStore('session', () => {
 
   /** Nobody is signed in any longer. */
   function end(): void {
-    session.value = { needsFirstTeacher: false, schoolAccounts: schoolAccounts.value, teacher: null };
+    session.value = { needsFirstTeacher: false, schoolAccounts: schoolAccounts.value, teacher: null, student: null };
   }
 
   return {
     canBeAsked,
     known,
     teacher,
+    student,
+    person,
     needsFirstTeacher,
     schoolAccounts,
     waitsFor,
     load,
     arrives,
+    comeIn,
     signIn,
     addFirstTeacher,
     join,

@@ -1,5 +1,6 @@
 import { moveBy } from '@kite-trail/core/lesson/matrix';
 import type { Key } from '../lesson/frame/keys';
+import { useDress } from '../lesson/dress';
 import { useLesson } from '../lesson/lesson';
 import { useSurface } from '../lesson/surface';
 import { useAudience } from './audience';
@@ -34,6 +35,7 @@ export function useBoardKeys(): Key[] {
   const composing = useComposing();
   const toolsHere = useToolsHere();
   const audience = useAudience();
+  const dress = useDress();
 
   const take = (held: typeof pens.held) => () => (pens.held = held);
   /** What was in the hand before it took hold of everything. */
@@ -54,7 +56,12 @@ export function useBoardKeys(): Key[] {
 
   return [
     { keys: 'G', does: 'Take hold of things on the page', run: take('hold') },
-    { keys: 'T', does: 'Type text where the page is touched', run: take('text') },
+    {
+      keys: 'T',
+      does: 'Type text where the page is touched',
+      when: () => dress.may('text'),
+      run: take('text'),
+    },
     { keys: 'L', does: 'Pointer', run: take('point') },
     { keys: 'P', does: 'Pen', run: () => pens.pickSort('pen') },
     { keys: 'H', does: 'Highlighter', run: () => pens.pickSort('highlighter') },

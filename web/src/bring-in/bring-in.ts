@@ -11,6 +11,7 @@ import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
 import { useDesk } from '../lesson/desk';
+import { useDress } from '../lesson/dress';
 import { useFiles } from '../lesson/files';
 import { useSelection } from '../board/selection/selection';
 import { useLesson } from '../lesson/lesson';
@@ -29,6 +30,8 @@ const MOST_PAGES = 1000;
 const SHARE_OF_PAGE = 0.6;
 /** A picture is shown at this many of its pixels to a point, as long as it fits: about 192 to the inch. */
 const PX_PER_PT = 192 / 72;
+
+const WITHOUT_PICTURES = 'This task is done without pictures: write or draw on the page.';
 
 const tooManyPages = (count: number) => new Error(`It has ${count} pages; a lesson takes ${MOST_PAGES} at most.`);
 
@@ -56,6 +59,7 @@ export const useBringIn = ofLesson(() => {
   const recording = useRecordingNow();
   const sheetPictures = useSheetPictures();
   const inkTake = useInkTake();
+  const dress = useDress();
 
   const problem = useNotices().place('problem');
   const notice = useNotices().place('news');
@@ -70,6 +74,10 @@ export const useBringIn = ofLesson(() => {
   /** Files that were dropped, pasted or picked. @param at where on the page, if it was on the page */
   async function bring(given: Iterable<File>, at?: { xPt: number; yPt: number }): Promise<void> {
     problem.value = notice.value = null;
+    if (!dress.may('pictures')) {
+      problem.value = [...given].length > 0 ? WITHOUT_PICTURES : null;
+      return;
+    }
     for (const file of given) {
       try {
         if (await isPdf(file)) await openPdf(file).then(decided);

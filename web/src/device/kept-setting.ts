@@ -11,7 +11,7 @@ export const useKeptSetting = <T extends string>(key: MaybeRefOrGetter<string>, 
   useLocalStorage<T>(key, initial, { listenToStorageChanges: false, writeDefaults: false });
 
 /** The same for what is more than a word; what was kept and cannot be read is as it usually is. */
-export function useKeptJson<T>(key: string, schema: z.ZodType<T>, usual: T): WritableComputedRef<T> {
+export function useKeptJson<T>(key: MaybeRefOrGetter<string>, schema: z.ZodType<T>, usual: T): WritableComputedRef<T> {
   const kept = useKeptSetting<string>(key, '');
   return computed({
     get: () => readJson(kept.value, schema) ?? usual,

@@ -1,5 +1,6 @@
 import type { EditedFrom } from '@kite-trail/core/contract/edition';
 import type { LessonName } from '@kite-trail/core/contract/lesson';
+import type { HandingIn } from '@kite-trail/core/contract/task';
 import type { AssetId, LessonId, TakeId } from '@kite-trail/core/lesson/ids';
 import type { Edition } from '@kite-trail/core/trail/edition';
 import type { TakePlan } from '@kite-trail/core/trail/plan';
@@ -30,6 +31,8 @@ export type Owed =
   | { kind: 'end'; take: TakeId; parts: number; recover: boolean; plan: TakePlan; payload: null }
   | { kind: 'profile'; take: TakeId; payload: Uint8Array }
   | { kind: 'name'; payload: LessonName }
+  /** A student hands in all that was made of it before. */
+  | { kind: 'hand-in'; payload: HandingIn }
   /** A step of editing from an edit, and the edition it leads to. */
   | { kind: 'edit' | 'undo' | 'redo'; from: EditedFrom; payload: Edition };
 

@@ -45,6 +45,9 @@ export const httpSchool: School = {
       case 'name':
         await call('PUT', `/lessons/${of}/name`, owed.payload, said);
         return { to: 'other' };
+      case 'hand-in':
+        await call('POST', `/works/${of}/hand-in`, owed.payload, said);
+        return { to: 'other' };
       case 'edit': {
         const body = { from: owed.from, edition: owed.payload };
         const answer = await call('PUT', `/lessons/${of}/edition`, body, said);

@@ -1,4 +1,4 @@
-import { isStepOfEditing, takeOf, type Entry } from './entry';
+import { isStepOfEditing, takeOf, type Entry, type OwedKind } from './entry';
 
 /** Files go beside all else, so that a large one holds up no recording. */
 export type LaneName = 'files' | 'rest';
@@ -36,6 +36,7 @@ function needs(entry: Entry, earlier: Entry): boolean {
     case 'end':
       return isSameTake || earlier.head.kind === 'file' || isInTurn(earlier);
     case 'changes':
+    case 'hand-in':
       return earlier.head.kind === 'file' || isInTurn(earlier);
     case 'edit':
     case 'undo':
@@ -45,5 +46,7 @@ function needs(entry: Entry, earlier: Entry): boolean {
 }
 
 /** What each is made on top of those before it. */
-const isInTurn = (entry: Entry): boolean =>
-  entry.head.kind === 'changes' || entry.head.kind === 'end' || isStepOfEditing(entry);
+const isInTurn = (entry: Entry): boolean => IN_TURN.includes(entry.head.kind) || isStepOfEditing(entry);
+
+/** What is handed in is what was made before, and nothing of what comes after. */
+const IN_TURN: readonly OwedKind[] = ['changes', 'end', 'hand-in'];

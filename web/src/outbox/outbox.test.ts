@@ -49,7 +49,7 @@ class Browser {
   }
 }
 
-type Made = 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step' | 'name';
+type Made = 'file' | 'changes' | 'begin' | 'part' | 'end' | 'step' | 'name' | 'hand-in';
 
 /** Somebody who makes things in a window, closes it, and opens another. */
 class Teacher {
@@ -133,6 +133,8 @@ class Teacher {
       }
       case 'name':
         return { kind: 'name', payload: { title: name } };
+      case 'hand-in':
+        return { kind: 'hand-in', payload: { saidAt: name } };
     }
   }
 }
@@ -175,7 +177,7 @@ describe('what is owed', () => {
     {
       weight: 8,
       arbitrary: fc.record({
-        make: fc.constantFrom<Made>('file', 'changes', 'begin', 'part', 'part', 'end', 'step', 'name'),
+        make: fc.constantFrom<Made>('file', 'changes', 'begin', 'part', 'part', 'end', 'step', 'name', 'hand-in'),
         bad: fc.nat(9).map((n) => n === 0),
       }),
     },
@@ -223,12 +225,12 @@ describe('what is owed', () => {
         }
         expect(new Set(arrived).size).toBe(arrived.length);
         const came = new Set(arrived);
-        for (const what of [/^(mark|end|step)/, /^name/]) {
+        for (const what of [/^(mark|end|step|hand-in)/, /^name/]) {
           const inTurn = (names: readonly string[]) =>
             names.filter((name) => what.test(name) && teacher.kept.includes(name));
           expect(inTurn(arrived)).toEqual(inTurn(teacher.kept).filter((name) => came.has(name)));
         }
-        for (const name of arrived.filter((one) => one.startsWith('mark '))) {
+        for (const name of arrived.filter((one) => /^(mark|hand-in) /.test(one))) {
           const files = teacher.kept
             .slice(0, teacher.kept.indexOf(name))
             .filter((one) => one.startsWith('file ') && came.has(one));

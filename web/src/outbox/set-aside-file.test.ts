@@ -54,6 +54,7 @@ const owed: fc.Arbitrary<Owed> = fc.oneof(
   fc.constant({ kind: 'end', take: TAKE, parts: 1, recover: false, plan: PLAN, payload: null } as const),
   heardVoice.map((heard) => ({ kind: 'profile' as const, take: TAKE, payload: encodeHeard(heard) })),
   fc.constant({ kind: 'name', payload: { title: 'Tides' } } as const),
+  fc.constant({ kind: 'hand-in', payload: { saidAt: '2026-11-29T09:00:00.000Z' } } as const),
   programme.map((segments) => ({
     kind: 'edit' as const,
     from: { n: 2, madeAt: 'then' },

@@ -1,6 +1,7 @@
 import { edition } from '@kite-trail/core/contract/edition';
 import { lessonName } from '@kite-trail/core/contract/lesson';
 import { setAsideList, type SetAsideList } from '@kite-trail/core/contract/set-aside';
+import { handingIn } from '@kite-trail/core/contract/task';
 import { decodeHistory } from '@kite-trail/core/formats/history-coding';
 import { decodeMarks } from '@kite-trail/core/formats/marks-coding';
 import { decodeHeard } from '@kite-trail/core/formats/profile-coding';
@@ -66,6 +67,7 @@ async function payloadFiles(owed: Owed): Promise<{ ending: string; bytes: Uint8A
     case 'profile':
       return [{ ending: owed.kind, bytes: owed.payload }];
     case 'name':
+    case 'hand-in':
     case 'edit':
     case 'undo':
     case 'redo':
@@ -93,6 +95,8 @@ function payloadOf(kind: Owed['kind'], [first, second]: readonly Uint8Array[]): 
       return first;
     case 'name':
       return lessonName.parse(JSON.parse(strFromU8(first)));
+    case 'hand-in':
+      return handingIn.parse(JSON.parse(strFromU8(first)));
     case 'edit':
     case 'undo':
     case 'redo':

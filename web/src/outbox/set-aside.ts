@@ -4,7 +4,7 @@ import { isStepOfEditing, takeOf, type Entry } from './entry';
 /** What the school has refused, as a teacher sees it: a recording is one thing, and so are edits made on one another. */
 export interface SetAside {
   id: string;
-  kind: 'recording' | 'changes' | 'edit' | 'file' | 'name';
+  kind: 'recording' | 'changes' | 'edit' | 'file' | 'name' | 'hand-in';
   lesson: LessonId;
   take: TakeId | null;
   /** A file's name. */
@@ -44,6 +44,7 @@ function whatIs(entry: Entry): Pick<SetAside, 'kind' | 'take' | 'name'> {
   const take = takeOf(entry);
   if (take) return { kind: 'recording', take, name: null };
   if (head.kind === 'file') return { kind: 'file', take, name: head.name };
-  if (head.kind === 'changes' || head.kind === 'name') return { kind: head.kind, take, name: null };
+  if (head.kind === 'changes' || head.kind === 'name' || head.kind === 'hand-in')
+    return { kind: head.kind, take, name: null };
   return { kind: 'edit', take, name: null };
 }

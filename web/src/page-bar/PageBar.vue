@@ -11,6 +11,7 @@ import {
 import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useBringIn } from '../bring-in/bring-in';
+import { useDress } from '../lesson/dress';
 import { useRecordingNow } from '../lesson/recording-now';
 import { useFiles } from '../lesson/files';
 import { useComposing } from '../board/composing/composing';
@@ -53,7 +54,8 @@ const sizeOpen = ref(false);
 const addOpen = ref(false);
 const measureOpen = ref(false);
 const cameraOpen = ref(false);
-const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {});
+const dress = useDress();
+const canTakeScreens = 'getDisplayMedia' in (navigator.mediaDevices ?? {}) && dress.now.wearer !== 'student';
 
 onPageTouched(() => (paperOpen.value = sizeOpen.value = addOpen.value = measureOpen.value = false));
 watch([paperOpen, sizeOpen], (now) => now.includes(true) && recording.pause());
@@ -84,7 +86,7 @@ function picked() {
     <span v-else-if="files.isSending" class="note" role="status">Sending…</span>
     <text-options v-else-if="pens.held === 'text'" class="start" />
     <hold-bar v-else-if="pens.held === 'hold'" class="start" />
-    <span v-else-if="!isQuiet" class="note hint">Or drop files here.</span>
+    <span v-else-if="!isQuiet && dress.may('pictures')" class="note hint">Or drop files here.</span>
     <input
       ref="picker"
       class="visually-hidden"
@@ -96,26 +98,34 @@ function picked() {
       @change="picked"
     />
     <view-controls v-if="!isHolding" />
-    <n-button aria-label="Picture or PDF" :quaternary="isQuiet" @click="pick">
-      <template #icon><icon-photo-plus :size="20" /></template>
-      <template v-if="!isQuiet">Picture or PDF</template>
-    </n-button>
-    <n-button aria-label="Camera" :quaternary="isQuiet" @click="cameraOpen = true">
-      <template #icon><icon-camera :size="20" /></template>
-      <template v-if="!isQuiet">Camera</template>
-    </n-button>
-    <n-button v-if="canTakeScreens" aria-label="Screen" :quaternary="isQuiet" @click="bringIn.takeScreen()">
-      <template #icon><icon-screen-share :size="20" /></template>
-      <template v-if="!isQuiet">Screen</template>
-    </n-button>
-    <camera-dialog v-model:open="cameraOpen" />
+    <template v-if="dress.may('pictures')">
+      <n-button aria-label="Picture or PDF" :quaternary="isQuiet" @click="pick">
+        <template #icon><icon-photo-plus :size="20" /></template>
+        <template v-if="!isQuiet">Picture or PDF</template>
+      </n-button>
+      <n-button aria-label="Camera" :quaternary="isQuiet" @click="cameraOpen = true">
+        <template #icon><icon-camera :size="20" /></template>
+        <template v-if="!isQuiet">Camera</template>
+      </n-button>
+      <n-button v-if="canTakeScreens" aria-label="Screen" :quaternary="isQuiet" @click="bringIn.takeScreen()">
+        <template #icon><icon-screen-share :size="20" /></template>
+        <template v-if="!isQuiet">Screen</template>
+      </n-button>
+      <camera-dialog v-model:open="cameraOpen"
+    /></template>
     <bar-panel v-model:open="addOpen" name="Text and shapes" :icon="IconTriangleSquareCircle" :is-quiet="isQuiet">
       <add-panel @done="addOpen = false" />
     </bar-panel>
     <bar-panel v-model:open="measureOpen" name="Measure" :icon="IconRuler2" :is-quiet="isQuiet">
       <measure-panel />
     </bar-panel>
-    <bar-panel v-model:open="paperOpen" name="Paper" :icon="IconNotebook" :is-quiet="isQuiet">
+    <bar-panel
+      v-if="dress.now.wearer !== 'student'"
+      v-model:open="paperOpen"
+      name="Paper"
+      :icon="IconNotebook"
+      :is-quiet="isQuiet"
+    >
       <paper-panel v-if="paperOpen" @done="paperOpen = false" />
     </bar-panel>
     <bar-panel v-model:open="sizeOpen" name="Size and room" :icon="IconArrowAutofitContent" :is-quiet="isQuiet">

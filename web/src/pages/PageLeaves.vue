@@ -6,6 +6,7 @@ import { NButton, NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { painted } from '../device/painted';
+import { useDress } from '../lesson/dress';
 import { useLesson } from '../lesson/lesson';
 import { useNotices } from '../lesson/notices';
 import { usePages } from './pages';
@@ -23,6 +24,9 @@ const AT_ONCE = 8;
 
 const pages = usePages();
 const templates = useTemplates();
+const dress = useDress();
+/** Templates, and what stands for a lesson, are a teacher's own. */
+const hasTemplates = computed(() => dress.now.wearer !== 'student');
 const lesson = useLesson();
 const problem = useNotices().place('problem');
 /** What the list shows while a leaf is being dragged runs ahead of the lesson. */
@@ -87,8 +91,11 @@ const MENU = [
   { label: 'Delete', key: 'delete' },
 ] as const;
 
+/** What is a teacher's alone. */
+const TEACHERS: readonly string[] = ['template', 'cover'];
+
 const menuOf = (at: number) =>
-  MENU.map((item) => ({
+  MENU.filter(({ key }) => hasTemplates.value || !TEACHERS.includes(key)).map((item) => ({
     ...item,
     disabled:
       (item.key === 'cover' && props.scene.pages[at].page.id === lesson.document?.about.coverPage) ||
@@ -190,7 +197,7 @@ function dropped({ oldIndex, newIndex }: { oldIndex?: number; newIndex?: number 
       <n-button class="add" dashed @click="pages.addBlank()">
         <template #icon><icon-plus :size="20" /></template>Add a page
       </n-button>
-      <n-button class="add" quaternary @click="templates.choose()">From a template</n-button>
+      <n-button v-if="hasTemplates" class="add" quaternary @click="templates.choose()">From a template</n-button>
     </template>
   </nav>
 </template>

@@ -10,6 +10,7 @@ import {
   IconPlayerStopFilled,
 } from '@tabler/icons-vue';
 import { ref } from 'vue';
+import { useDress } from '../lesson/dress';
 import { useOtherWindows } from '../lesson/other-windows';
 import { useMicrophone } from './microphone/microphone';
 import { useOldInk } from './old-ink';
@@ -23,6 +24,7 @@ defineProps<{
   canCheck?: boolean;
 }>();
 
+const dress = useDress();
 const recording = useRecording();
 const microphone = useMicrophone();
 const others = useOtherWindows();
@@ -38,7 +40,7 @@ const SOURCES = [
 </script>
 
 <template>
-  <div class="controls" role="group" aria-label="Recording">
+  <div v-if="dress.may('voice')" class="controls" role="group" aria-label="Recording">
     <template v-if="recording.isOn">
       <button v-if="recording.state === 'recording'" class="big quiet" @click="recording.pause()">
         <icon-player-pause-filled :size="24" /> Pause

@@ -1,4 +1,5 @@
 import type { Key } from '../lesson/frame/keys';
+import { useDress } from '../lesson/dress';
 import { useSteps } from '../lesson/frame/steps';
 import { useRecordHere } from './record-here';
 import { useRecording } from './recording';
@@ -8,7 +9,9 @@ export function useRecordKeys(): Key[] {
   const recording = useRecording();
   const here = useRecordHere();
   const steps = useSteps();
-  const canBegin = () => recording.state === 'idle' && (steps.now.value === 'prepare' || steps.now.value === 'record');
+  const dress = useDress();
+  const canBegin = () =>
+    dress.may('voice') && recording.state === 'idle' && (steps.now.value === 'prepare' || steps.now.value === 'record');
 
   return [
     { keys: 'R', does: 'Record, and stop', when: () => recording.isOn, run: () => void recording.stop() },

@@ -228,7 +228,8 @@ export const templatePictureUrl = (id: TemplateId): string => `/api/templates/${
 export const newsUrl = (id: LessonId): string => `/api/lessons/${id}/news?window=${WINDOW_ID}`;
 export const takeProfileUrl = (take: TakeId): string => `/api/takes/${take}/profile`;
 export const takeSoundUrl = (take: TakeId): string => `/api/takes/${take}/sound`;
-export const pictureUrl = (one: LessonSummary): string => `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
+export const pictureUrl = (one: Pick<LessonSummary, 'id' | 'pictureVersion'>): string =>
+  `/api/lessons/${one.id}/picture?v=${one.pictureVersion}`;
 export const watchUrl = (token: string): string => `${location.origin}/w/${token}`;
 export const publishedPictureUrl = (token: string, publication: string): string =>
   `/api/watch/${token}/publications/${publication}/picture`;

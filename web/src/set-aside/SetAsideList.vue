@@ -27,6 +27,7 @@ const NAMES: Record<SetAside['kind'], string> = {
   edit: 'An edit of the trail',
   file: 'A file',
   name: 'A new name of the lesson',
+  'hand-in': 'What you handed in',
 };
 const items = computed(() => outbox.status.setAside);
 const whenOf = ({ atMs }: SetAside) => momentText(atMs);

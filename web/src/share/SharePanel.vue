@@ -18,6 +18,7 @@ import MailsTold from './mail/MailsTold.vue';
 import OfflinePageWay from './offline-page/OfflinePageWay.vue';
 import OpenInk from './OpenInk.vue';
 import SoundWay from './sound/SoundWay.vue';
+import TaskWay from './task/TaskWay.vue';
 import PicturesWay from './pictures/PicturesWay.vue';
 import WordsWay from './words/WordsWay.vue';
 import { useSharing } from './sharing';
@@ -113,6 +114,7 @@ watch(
       </template>
       <problem-text v-if="sharing.problem">{{ sharing.problem }}</problem-text>
     </template>
+    <task-way v-if="isSettled" :classes="classes" />
     <handout-way v-if="isSettled" />
     <details v-if="isSettled" class="elsewhere" @toggle="isElsewhereOpen = ($event.target as HTMLDetailsElement).open">
       <summary>

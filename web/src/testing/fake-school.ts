@@ -49,14 +49,7 @@ export class FakeSchool implements School {
     }
     this.arrived.push(...names);
     if (head.kind === 'changes') return { to: 'changes', revision: ++this.revision, merged: false };
-    if (
-      head.kind === 'take' ||
-      head.kind === 'part' ||
-      head.kind === 'file' ||
-      head.kind === 'profile' ||
-      head.kind === 'name'
-    )
-      return { to: 'other' };
+    if (head.kind !== 'end' && !('from' in head)) return { to: 'other' };
     this.edit = { n: this.edit.n + 1, madeAt: `moment ${this.edit.n + 1}` };
     if (head.kind === 'end') return { to: 'end', lesson: { edit: this.edit } as never };
     return { to: 'step', state: { edit: this.edit } as never };
@@ -80,6 +73,8 @@ export function namesOf(owed: Owed): string[] {
       return [`profile of ${owed.take}`];
     case 'name':
       return [`name ${owed.payload.title}`];
+    case 'hand-in':
+      return [`hand-in ${owed.payload.saidAt}`];
     default:
       return [`step ${owed.payload.chapters[0].title}`];
   }

@@ -8,7 +8,8 @@ import {
   IconVersions,
   IconVolume,
 } from '@tabler/icons-vue';
-import type { Component } from 'vue';
+import { computed, type Component } from 'vue';
+import { useDress } from '../lesson/dress';
 import { useSteps } from '../lesson/frame/steps';
 import { useTrimming } from './trimming';
 
@@ -16,7 +17,9 @@ import { useTrimming } from './trimming';
 const { panel } = useSteps();
 const trimming = useTrimming();
 
-const PANELS: Record<string, { label: string; sign: Component }> = {
+const dress = useDress();
+
+const ALL: Record<string, { label: string; sign: Component }> = {
   pauses: { label: 'Pauses', sign: IconClockPause },
   chapters: { label: 'Chapters', sign: IconBookmark },
   captions: { label: 'Captions', sign: IconBadgeCc },
@@ -25,16 +28,21 @@ const PANELS: Record<string, { label: string; sign: Component }> = {
   versions: { label: 'Versions', sign: IconVersions },
   takes: { label: 'Takes', sign: IconStack2 },
 };
+/** What is heard first and last is all that most students change. */
+const SIMPLER = ['pauses', 'sound', 'takes'];
+const panels = computed(() =>
+  Object.entries(ALL).filter(([name]) => dress.now.wearer !== 'student' || SIMPLER.includes(name)),
+);
 </script>
 
 <template>
   <div v-if="trimming.isOn" class="tools" role="group" aria-label="Panels">
     <button
-      v-for="({ label, sign }, name) in PANELS"
+      v-for="[name, { label, sign }] in panels"
       :key="name"
       class="tool"
       :aria-expanded="panel === name"
-      @click="panel = panel === name ? null : String(name)"
+      @click="panel = panel === name ? null : name"
     >
       <component :is="sign" :size="22" stroke="1.75" />
       {{ label }}

@@ -14,6 +14,7 @@ import {
   IconTypography,
 } from '@tabler/icons-vue';
 import type { Component } from 'vue';
+import { useDress } from '../../lesson/dress';
 import { useComposing } from './composing';
 import { useComposingDialog } from './composing-dialog';
 import { usePens } from '../pens/pens';
@@ -39,6 +40,7 @@ const WHILE_TYPING = [
   { value: 'pause', label: 'pauses it' },
   { value: 'record', label: 'is recorded, letter by letter' },
 ] as const;
+const dress = useDress();
 const composing = useComposing();
 const dialog = useComposingDialog();
 const pens = usePens();
@@ -51,7 +53,7 @@ function take(act: () => void) {
 
 <template>
   <options-panel name="Text and shapes" :width-px="400">
-    <tile-grid>
+    <tile-grid v-if="dress.may('text')">
       <choice-tile name="Text" :chosen="pens.held === 'text'" @click="take(() => (pens.held = 'text'))">
         <icon-typography :size="28" stroke="1.5" />
       </choice-tile>
@@ -73,7 +75,7 @@ function take(act: () => void) {
         <component :is="one.icon" :size="28" stroke="1.5" />
       </choice-tile>
     </tile-grid>
-    <fieldset class="typing">
+    <fieldset v-if="dress.may('text')" class="typing">
       <legend>Typing during a recording</legend>
       <radio-field
         v-model="composing.whileTyping"

@@ -5,8 +5,7 @@ import { useKeptSetting } from '../../device/kept-setting';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { PenDevice, Tool } from '../../capture/pen-input';
-import { api } from '../../server/api';
-import { persistently } from '../../server/persistently';
+import { useKeptPens } from './kept-pens';
 
 export type PenKind = Pen['kind'];
 
@@ -50,6 +49,7 @@ type HeldTool = 'pen' | 'eraser' | 'hold' | 'text' | 'shape' | 'point';
 
 /** What the hand holds. */
 export const usePens = defineStore('pens', () => {
+  const kept = useKeptPens();
   const roll = ref<Pen[]>(FIRST_ROLL.map((one) => ({ ...one })));
   const at = ref(0);
   const held = ref<HeldTool>('pen');
@@ -105,18 +105,17 @@ export const usePens = defineStore('pens', () => {
 
   /** Lays out the teacher's own roll. Where the school cannot give it, the one at hand serves. */
   async function load(): Promise<void> {
-    const kept = await persistently(api.pens, () => {}).catch(() => null);
-    if (kept?.roll) roll.value = kept.roll;
-    if (kept?.palette) ownPalette.value = kept.palette;
-    letters.value = kept?.letters ?? [];
+    const found = await kept.load();
+    if (found?.roll) roll.value = found.roll;
+    if (found?.palette) ownPalette.value = found.palette;
+    letters.value = found?.letters ?? [];
     at.value = Math.min(at.value, roll.value.length - 1);
   }
 
   function save(): void {
     clearTimeout(saveTimer);
-    // What cannot be kept now goes with the next change.
     saveTimer = setTimeout(
-      () => void api.keepPens({ roll: roll.value, palette: ownPalette.value, letters: letters.value }).catch(() => {}),
+      () => void kept.keep({ roll: roll.value, palette: ownPalette.value, letters: letters.value }),
       SAVE_AFTER_MS,
     );
   }

@@ -101,7 +101,8 @@ async function drop() {
     @close="isDropping = false"
     @drop="drop"
   >
-    Its lessons stay; they are found under “All lessons”, and in the other classes they are in.
+    Its lessons stay; they are found under “All lessons”, and in the other classes they are in. Its students and tasks
+    go for good, with all that was handed in.
   </drop-dialog>
 </template>
 

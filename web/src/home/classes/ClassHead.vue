@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
-import { IconPackageExport, IconPencil, IconUsers } from '@tabler/icons-vue';
+import { IconPackageExport, IconPencil, IconSchool, IconUsers } from '@tabler/icons-vue';
+import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
 import ActionButton from '../../controls/ActionButton.vue';
 import { pictureUrl } from '../../server/api';
+import StudentsDialog from '../../tasks/StudentsDialog.vue';
 import ClassDialog from './ClassDialog.vue';
 import ClassPageDialog from './ClassPageDialog.vue';
 import ClassPennant from './ClassPennant.vue';
@@ -14,6 +17,8 @@ const { schoolClass } = defineProps<{ schoolClass: SchoolClass }>();
 const store = useLessons();
 const isOpen = ref(false);
 const isPageOpen = ref(false);
+const areStudentsOpen = ref(false);
+const router = useRouter();
 
 const cover = computed(() => {
   const id = schoolClass.cover ?? schoolClass.lessons[0];
@@ -34,6 +39,14 @@ const counted = computed(() =>
       <p class="facts">{{ counted }}<template v-if="schoolClass.isArchived">, a past class</template></p>
     </div>
     <slot />
+    <n-button
+      tag="a"
+      :href="`/class/${schoolClass.id}/tasks`"
+      @click.prevent="router.push({ name: 'tasks', params: { classId: schoolClass.id } })"
+    >
+      Tasks
+    </n-button>
+    <action-button name="Students" :icon="IconSchool" @click="areStudentsOpen = true" />
     <action-button name="Class page" :icon="IconUsers" @click="isPageOpen = true" />
     <action-button
       v-if="schoolClass.lessons.length > 0"
@@ -45,6 +58,7 @@ const counted = computed(() =>
     <action-button name="Class details" :icon="IconPencil" @click="isOpen = true" />
   </header>
   <class-page-dialog v-if="isPageOpen" :school-class="schoolClass" @close="isPageOpen = false" />
+  <students-dialog v-if="areStudentsOpen" :school-class="schoolClass" @close="areStudentsOpen = false" />
   <class-dialog v-if="isOpen" :school-class="schoolClass" @close="isOpen = false" />
 </template>
 

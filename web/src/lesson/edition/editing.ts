@@ -78,6 +78,9 @@ export const useEditing = ofLesson(() => {
     return sent();
   }
 
+  /** Settles when all edits so far are entries of the outbox. */
+  const kept = async (): Promise<void> => void (await keeping);
+
   /** Settles when the school has all edits, or they wait. */
   async function sent(): Promise<void> {
     const id = lesson.document?.id;
@@ -112,5 +115,5 @@ export const useEditing = ofLesson(() => {
     if (isStepOfEditing(entry) && entry.lesson === lesson.document?.id) lesson.isEditing = false;
   });
 
-  return { problem, canUndo, canRedo, apply, change, play, undo, redo, sent, arrived };
+  return { problem, canUndo, canRedo, apply, change, play, undo, redo, kept, sent, arrived };
 });

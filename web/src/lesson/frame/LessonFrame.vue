@@ -57,6 +57,7 @@ useDroppedFiles((files) => {
   <div class="lesson" :class="{ left: pens.hand === 'left' }">
     <lesson-head />
     <div class="bars" role="region" aria-label="What this step needs">
+      <router-view name="line" />
       <router-view />
       <audition-bar />
       <router-view name="bar" />

@@ -10,7 +10,8 @@ import { usePens } from '../../board/pens/pens';
 import { useRecordingNow } from '../recording-now';
 import { useKeys } from './keys';
 import { useNotices } from '../notices';
-import { STEPS, useSteps, type Step } from './steps';
+import { useDress } from '../dress';
+import { useSteps } from './steps';
 import ActionButton from '../../controls/ActionButton.vue';
 import KeptText from '../../controls/KeptText.vue';
 import SetAsideRecording from '../../set-aside/SetAsideRecording.vue';
@@ -26,8 +27,10 @@ const draft = useDraft();
 const audience = useAudience();
 const keys = useKeys();
 const steps = useSteps();
+const dress = useDress();
+/** A student’s page is no stage, and what they make is made for nobody else. */
+const isTeachers = computed(() => dress.now.wearer !== 'student');
 const problem = useNotices().place('problem');
-const LABELS: Record<Step, string> = { prepare: 'Prepare', record: 'Record', trim: 'Trim', share: 'Share' };
 
 const title = computed(() => lesson.document?.title ?? '');
 async function rename(to: string) {
@@ -37,19 +40,30 @@ async function rename(to: string) {
 
 <template>
   <header class="head">
-    <router-link to="/" class="home" aria-label="All lessons"><img src="/kite.svg" alt="" /></router-link>
+    <router-link :to="{ name: 'home' }" class="home" :aria-label="isTeachers ? 'All lessons' : 'All tasks'">
+      <img src="/kite.svg" alt="" />
+    </router-link>
     <h1 class="visually-hidden">{{ title }}</h1>
-    <kept-text class="title" :value="title" aria-label="Lesson name" maxlength="120" @keep="rename" />
+    <kept-text
+      v-if="dress.now.wearer === 'teacher'"
+      class="title"
+      :value="title"
+      aria-label="Lesson name"
+      maxlength="120"
+      @keep="rename"
+    />
+    <!-- Whose work is marked is said below, to those who want to know. -->
+    <p v-else class="title" aria-hidden="true">{{ dress.now.wearer === 'student' ? title : '' }}</p>
     <nav class="steps" aria-label="Steps">
       <button
-        v-for="one in STEPS"
-        :key="one"
+        v-for="{ step, label } in dress.now.steps"
+        :key="step"
         class="step"
-        :aria-current="steps.now.value === one ? 'step' : undefined"
-        :disabled="!recording.isIdle && one !== 'record'"
-        @click="steps.go(one)"
+        :aria-current="steps.now.value === step ? 'step' : undefined"
+        :disabled="!recording.isIdle && step !== 'record'"
+        @click="steps.go(step)"
       >
-        {{ LABELS[one] }}
+        {{ label }}
       </button>
     </nav>
     <outbox-status
@@ -59,15 +73,16 @@ async function rename(to: string) {
     >
       <template #recording="{ item }"><set-aside-recording :item="item" /></template>
     </outbox-status>
-    <makings-status v-if="!recording.isOn" />
+    <makings-status v-if="isTeachers && !recording.isOn" />
     <action-button
+      v-if="isTeachers"
       name="Audience window"
       title="A second window with the page alone, for a projector"
       :icon="IconPresentation"
       :pressed="audience.window !== null"
       @click="audience.toggle(title)"
     />
-    <live-button />
+    <live-button v-if="isTeachers" />
     <action-button
       name="Swap sides for the other hand"
       :icon="IconHandStop"
@@ -91,6 +106,9 @@ async function rename(to: string) {
 }
 
 .title {
+  overflow: hidden;
+  white-space: nowrap;
+  margin: 0;
   flex: 1 1 8rem;
   min-width: 4rem;
   padding: 0.4rem 0.6rem;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watchEffect } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useSession } from '../../app/session';
 import { useAudience } from '../../board/audience';
@@ -13,6 +13,7 @@ import { idle } from '../../device/idle';
 import { Refused } from '../../server/call';
 import { useChanges } from '../changes';
 import { useDesk } from '../desk';
+import { TEACHERS_DRESS, useDress, type Dress } from '../dress';
 import { useEditing } from '../edition/editing';
 import LessonFrame from './LessonFrame.vue';
 import { useLesson } from '../lesson';
@@ -22,7 +23,7 @@ import { useListening } from '../../trail/listening';
 import { useSteps } from './steps';
 
 /** Opens a lesson, for as long as its screen is there. */
-const { lessonId } = defineProps<{ lessonId: LessonId }>();
+const { lessonId, dress = TEACHERS_DRESS } = defineProps<{ lessonId: LessonId; dress?: Dress }>();
 
 /** What is not sent by then waits on this device for the next visit. */
 const LEAVE_AFTER_MS = 3000;
@@ -39,8 +40,10 @@ const parts = scope.within(() => ({
   steps: useSteps(),
   listening: useListening(),
   turning: useTurning(),
+  dressed: useDress(),
 }));
 const { lesson, desk, editing, steps } = parts;
+watchEffect(() => (parts.dressed.now = dress));
 const pens = usePens();
 const session = useSession();
 const router = useRouter();
@@ -57,8 +60,8 @@ onMounted(async () => {
     // Whoever has left meanwhile is not called back.
     if (isLeft) return;
     if (!steps.now.value) {
-      const step = lesson.lengthSamples > 0 ? 'trim' : 'prepare';
-      await router.replace({ name: step, params: { lessonId } });
+      const step = lesson.lengthSamples > 0 ? dress.opensIn : 'prepare';
+      await router.replace({ name: steps.routeOf(step), params: route.params });
     }
     isOpen.value = true;
     await nextTick();
@@ -96,7 +99,7 @@ onBeforeUnmount(() => {
   <lesson-frame v-if="isOpen" />
   <main v-else class="wait">
     <p :role="problem ? 'alert' : 'status'">{{ problem || (waitsFor ?? 'Opening…') }}</p>
-    <router-link v-if="problem || waitsFor" to="/">All lessons</router-link>
+    <router-link v-if="problem || waitsFor" :to="{ name: 'home' }">Back</router-link>
   </main>
 </template>
 

@@ -1,10 +1,7 @@
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { useDress, type Step } from '../dress';
 import { ofLesson } from '../lesson-scope';
-
-/** The steps in which a lesson is made, from the first to the last. Each has an address (`app/lesson-routes`). */
-export const STEPS = ['prepare', 'record', 'trim', 'share'] as const;
-export type Step = (typeof STEPS)[number];
 
 /** Which panel lay open in a step when it was left: it lies open again when that is come back to. */
 const usePanels = ofLesson(() => ({ left: new Map<Step, string | null>() }));
@@ -14,7 +11,8 @@ export function useSteps() {
   const route = useRoute();
   const panels = usePanels();
   const router = useRouter();
-  const now = computed(() => STEPS.find((one) => one === route.name) ?? null);
+  const dress = useDress();
+  const now = computed(() => dress.now.steps.find((one) => one.route === route.name)?.step ?? null);
   const panel = computed({
     get: () => (typeof route.query.panel === 'string' ? route.query.panel : null),
     set: (name: string | null) => void router.push({ query: name === null ? {} : { panel: name } }),
@@ -23,8 +21,11 @@ export function useSteps() {
   function go(step: Step) {
     if (now.value) panels.left.set(now.value, panel.value);
     const open = panels.left.get(step);
-    return router.push({ name: step, params: route.params, query: open ? { panel: open } : {} });
+    return router.push({ name: routeOf(step), params: route.params, query: open ? { panel: open } : {} });
   }
 
-  return { now, panel, go };
+  /** The name of a step's address (`app/lesson-routes`). */
+  const routeOf = (step: Step) => dress.now.steps.find((one) => one.step === step)?.route;
+
+  return { now, panel, go, routeOf };
 }

@@ -1,0 +1,24 @@
+import { studentSelf, type StudentSelf } from '@kite-trail/core/contract/student';
+import { begunReply, ownTasks, workPages, type OwnTask } from '@kite-trail/core/contract/task';
+import type { HandInId, LessonId, PageId, TaskId } from '@kite-trail/core/lesson/ids';
+import { call } from './call';
+
+const readBegun = async (response: Promise<Response>): Promise<LessonId> =>
+  begunReply.parse(await (await response).json()).lesson;
+
+/** The server as students' pages know it, beside what they share with teachers'. Every call throws `Refused` or `Unreachable`. */
+export const ownWork = {
+  comeIn: async (key: string): Promise<StudentSelf> =>
+    studentSelf.parse(await (await call('POST', '/student-session', { key })).json()),
+  tasks: async (): Promise<OwnTask[]> => ownTasks.parse(await (await call('GET', '/own-tasks')).json()),
+  /** What they work on for a task: begun, unless it has been. */
+  begin: (task: TaskId) => readBegun(call('POST', `/own-tasks/${task}/reply`)),
+  explain: (title: string) => readBegun(call('POST', '/explanations', { title })),
+  takeBack: (lesson: LessonId) => call('DELETE', `/works/${lesson}/hand-in`),
+  feedbackPages: async (handIn: HandInId): Promise<PageId[]> =>
+    workPages.parse(await (await call('GET', `/feedback/${handIn}`)).json()).pages,
+  see: (handIn: HandInId) => call('POST', `/feedback/${handIn}/seen`),
+};
+
+export const feedbackPageUrl = (handIn: HandInId, page: PageId): string =>
+  `/api/feedback/${handIn}/pages/${page}/picture`;

@@ -1,0 +1,47 @@
+import { students, type Student } from '@kite-trail/core/contract/student';
+import {
+  classTasks,
+  madeTask,
+  markingTable,
+  taskSummary,
+  type changeTask,
+  type ClassTasks,
+  type Marking,
+  type MarkingTable,
+  type newTask,
+  type TaskSummary,
+} from '@kite-trail/core/contract/task';
+import type { ClassId, HandInId, LessonId, PageId, StudentId, TaskId } from '@kite-trail/core/lesson/ids';
+import type { z } from 'zod';
+import { call } from './call';
+
+const readStudents = async (response: Promise<Response>): Promise<Student[]> =>
+  students.parse(await (await response).json());
+
+/** The server as it knows a teacher's students and tasks. Every call throws `Refused` or `Unreachable`. */
+export const tasksApi = {
+  students: (of: ClassId) => readStudents(call('GET', `/classes/${of}/students`)),
+  addStudents: (to: ClassId, names: readonly string[]) =>
+    readStudents(call('POST', `/classes/${to}/students`, { names })),
+  renameStudent: (id: StudentId, name: string) => call('PUT', `/students/${id}`, { name }),
+  renewKey: (id: StudentId) => call('POST', `/students/${id}/key`),
+  dropStudent: (id: StudentId) => call('DELETE', `/students/${id}`),
+
+  giveOut: async (lesson: LessonId, task: z.input<typeof newTask>): Promise<TaskId> =>
+    madeTask.parse(await (await call('POST', `/lessons/${lesson}/tasks`, task)).json()).id,
+  tasks: async (of: ClassId): Promise<ClassTasks> =>
+    classTasks.parse(await (await call('GET', `/classes/${of}/tasks`)).json()),
+  table: async (id: TaskId): Promise<MarkingTable> =>
+    markingTable.parse(await (await call('GET', `/tasks/${id}`)).json()),
+  changeTask: async (id: TaskId, to: z.input<typeof changeTask>): Promise<TaskSummary> =>
+    taskSummary.parse(await (await call('PUT', `/tasks/${id}`, to)).json()),
+  dropTask: (id: TaskId) => call('DELETE', `/tasks/${id}`),
+
+  open: (id: HandInId) => call('POST', `/hand-ins/${id}/opening`),
+  mark: (id: HandInId, marking: Marking) => call('PUT', `/hand-ins/${id}/marking`, marking),
+  giveBack: (id: HandInId) => call('POST', `/hand-ins/${id}/giving-back`),
+};
+
+/** @param version what it is a picture of: another one makes another address */
+export const pageUrl = (lesson: LessonId, page: PageId, version: number): string =>
+  `/api/lessons/${lesson}/pages/${page}/picture?of=${version}`;
