@@ -1,8 +1,12 @@
 import { until } from '@vueuse/core';
 import { createRouter, createWebHistory } from 'vue-router';
 import StudentDoor from '../study/StudentDoor.vue';
+import { useOwnTasks } from '../study/own-tasks';
 import StudentHome from '../study/StudentHome.vue';
 import { useSession } from './session';
+
+/** Nobody waits longer for what is asked of them. */
+const KNOWN_WITHIN_MS = 2000;
 
 const NO_PLACE = { render: () => null };
 
@@ -40,5 +44,12 @@ studentRouter.beforeEach(async (to) => {
   if (!session.known) await Promise.race([arrives, until(() => session.waitsFor).not.toBeNull()]);
   const isNobody = () => session.known && !session.student;
   if (!session.known) void arrives.then(() => void (isNobody() && studentRouter.replace({ name: 'sign-in' })));
-  return isNobody() ? { name: 'sign-in' } : true;
+  if (isNobody()) return { name: 'sign-in' };
+  // What is asked, and what may be used, is known before the work is open, unless that takes long, such as without a network.
+  const tasks = useOwnTasks();
+  if (to.path.startsWith('/work/') && tasks.all === null) {
+    const known = tasks.load().catch(() => {});
+    await Promise.race([known, new Promise((resolve) => setTimeout(resolve, KNOWN_WITHIN_MS))]);
+  }
+  return true;
 });

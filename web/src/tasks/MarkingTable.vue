@@ -11,10 +11,10 @@ import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
 import SelectField from '../controls/SelectField.vue';
 import { fileNameOf } from '../device/file-name';
-import { saveFile } from '../device/save-file';
+import { saveText } from '../device/save-file';
 import { momentText } from '../look/time';
 import { tasksApi } from '../server/tasks';
-import { marksAsCsv, stateOf, type ReplyState } from './marks';
+import { marksTable, stateOf, type ReplyState } from './marks';
 import { useNames } from './names';
 import ReplyTile from './ReplyTile.vue';
 import SideBySide from './SideBySide.vue';
@@ -96,8 +96,11 @@ function choose(id: string) {
   chosen.value = chosen.value.includes(id) ? chosen.value.filter((one) => one !== id) : [...chosen.value, id];
 }
 
-function saveCsv() {
-  saveFile(fileNameOf(task.value!.title, '.csv'), new Blob([marksAsCsv(table.value!)], { type: 'text/csv' }));
+async function saveCsv() {
+  const { unparse } = await import('papaparse');
+  // Spreadsheets take what begins like a formula for one.
+  const text = unparse(marksTable(table.value!), { escapeFormulae: true });
+  saveText(fileNameOf(task.value!.title, ', marks.csv'), 'text/csv', text);
 }
 
 function changed(to: TaskSummary | null) {

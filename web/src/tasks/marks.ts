@@ -1,5 +1,4 @@
 import type { HandIn, MarkingTable, Reply } from '@kite-trail/core/contract/task';
-import { writeCsv } from '@kite-trail/core/formats/csv';
 
 /** How it stands with a student’s reply, in the order in which a teacher looks at them. */
 export const STATES = ['new', 'opened', 'given', 'taken-back', 'begun', 'missing'] as const;
@@ -18,7 +17,7 @@ export const sumOf = ({ points }: Pick<HandIn, 'points'>): number | null =>
   points.every((one) => one === null) ? null : points.reduce<number>((sum, one) => sum + (one ?? 0), 0);
 
 /** All marks as a table: a line a student, a column a criterion, and their sum. */
-export function marksAsCsv({ task, rows }: MarkingTable): string {
+export function marksTable({ task, rows }: MarkingTable): (string | number | null)[][] {
   const most = task.criteria.reduce((sum, { points }) => sum + points, 0);
   const head = [
     'Name',
@@ -44,5 +43,5 @@ export function marksAsCsv({ task, rows }: MarkingTable): string {
       handIn.seenAt,
     ];
   });
-  return writeCsv([head, ...lines]);
+  return [head, ...lines];
 }
