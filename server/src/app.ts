@@ -180,8 +180,8 @@ function apiRouter({
   api.post('/watch/:token/passcode', limitPasscodes(forgiven));
   api.post('/watch/:token/publications/:publication/questions', limitQuestions());
   api.post('/watch/:token/publications/:publication/visits', limitReports());
-  api.get(['/watch/:token', '/class-pages/:token', '/live/:code'], limitLinks(forgiven));
-  api.post('/student-session', limitLinks(forgiven));
+  api.get(['/watch/:token', '/class-pages/:token', '/live/:code', '/asked/:code'], limitLinks(forgiven));
+  api.post(['/student-session', '/asked/:code/guests'], limitLinks(forgiven));
   for (const route of allRoutes(school)) route.mount(api, { db, work });
   api.use(answerUnknown);
   return api;

@@ -63,7 +63,7 @@ beforeAll(async () => {
     owner('POST', `/lessons/${lesson.id}/templates`, { name: 'Squared', page, pieces }),
   );
   params.template = template.id;
-  const task = { ...usualTask, schoolClass: crew.id };
+  const task = { ...usualTask, isLive: true, schoolClass: crew.id };
   params.task = (await json<{ id: string }>(owner('POST', `/lessons/${lesson.id}/tasks`, task))).id;
   work = (await json<{ lesson: LessonId }>(student('POST', `/own-tasks/${params.task}/reply`))).lesson;
   await student('POST', `/lessons/${work}/takes`, { id: 'take-of-a-student', hasSound: true });
@@ -71,6 +71,7 @@ beforeAll(async () => {
   await student('POST', `/works/${work}/hand-in`, { saidAt: new Date().toISOString() });
   const { rows } = await json<MarkingTable>(owner('GET', `/tasks/${params.task}`));
   params.handIn = rows[0].reply!.handIn!.id;
+  params.reply = rows[0].reply!.id;
   await owner('POST', `/hand-ins/${params.handIn}/giving-back`);
   params.page = page.id;
   await owner('POST', `/lessons/${lesson.id}/takes`, { id: params.take, hasSound: true });
@@ -100,6 +101,7 @@ describe('every route that asks for a right', () => {
     const open = everyRoute.filter((route) => !guarded.includes(route) && !ofStudents.includes(route));
     expect(open.map((route) => `${route.method} ${route.path}`).sort()).toEqual([
       'delete /session',
+      'get /asked/:code',
       'get /class-pages/:token',
       'get /followed/:token/assets/:asset',
       'get /followed/:token/assets/:asset/pages/:n',
@@ -114,6 +116,7 @@ describe('every route that asks for a right', () => {
       'get /watch/:token/publications/:publication/payload',
       'get /watch/:token/publications/:publication/picture',
       'get /watch/:token/publications/:publication/sound',
+      'post /asked/:code/guests',
       'post /first-teacher',
       'post /followed/:token/files',
       'post /followed/:token/sights/:kind',

@@ -211,6 +211,7 @@ describe('accounts', () => {
       needsFirstTeacher: true,
       schoolAccounts: null,
       teacher: null,
+      student: null,
     });
     const account = { code: fresh.setUpCode, name: 'Ada', email: 'Ada@Example.org', password: PASSWORD };
     expect((await someone('POST', '/first-teacher', { ...account, password: 'short' })).status).toBe(400);

@@ -281,7 +281,10 @@ export const usualAbout = {
   criteria: [],
   instruction: null,
   example: null,
+  choices: [],
+  isLive: false,
+  isOpen: false,
 };
 
 /** What is usual of a task. */
-export const usualTask = { ...usualAbout, page: null };
+export const usualTask = { ...usualAbout, page: null, pieces: null };

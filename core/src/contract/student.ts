@@ -45,6 +45,9 @@ export const studentsKept = z.object({
   keptDays: z.int('Write whole days.').min(0, 'Write 0 days or more.').max(3650, 'Keep it for ten years at most.'),
 });
 
+/** Somebody who does one task alone, under a name they write. */
+export const newGuest = z.object({ name: studentName });
+
 /** Whoever comes with a key. */
 export const studentDoor = z.object({ key: studentKey });
 

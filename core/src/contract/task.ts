@@ -1,8 +1,25 @@
 import { z } from 'zod';
-import { classId, handInId, lessonId, line, pageId, replyId, studentId, taskId, text, watchToken } from './primitives';
+import {
+  classId,
+  handInId,
+  lessonId,
+  line,
+  pageId,
+  pieceId,
+  replyId,
+  studentId,
+  taskId,
+  text,
+  watchToken,
+} from './primitives';
 
 const MOST_CRITERIA = 12;
 const MOST_POINTS = 100;
+export const MOST_CHOICES = 6;
+/** So many pieces of a page can be given out. */
+const MOST_PIECES = 5000;
+/** So many replies lie beside one another on a page. */
+export const MOST_BESIDE = 12;
 
 /** Something that is looked at when a reply is marked, and how much it counts. */
 const criterion = z.object({
@@ -30,11 +47,23 @@ export const taskAbout = z.object({
   /** A shared lesson that is heard first, and one that shows how it can be done. */
   instruction: watchToken.nullable(),
   example: watchToken.nullable(),
+  /** Of which one is chosen, where there are any. */
+  choices: z.array(line.min(1, 'A choice needs a word.').max(120, 'Use at most 120 letters.')).max(MOST_CHOICES),
+  /** It is asked now: its teacher sees answers while they are written, and stops it. */
+  isLive: z.boolean(),
+  /** Whoever has its code may do it, under a name they write. */
+  isOpen: z.boolean(),
 });
 export type TaskAbout = z.output<typeof taskAbout>;
 
 /** A task for a class, on the pages of a lesson as they stand: all of them, or one. */
-export const newTask = z.object({ ...taskAbout.shape, schoolClass: classId, page: pageId.nullable() });
+export const newTask = z.object({
+  ...taskAbout.shape,
+  schoolClass: classId,
+  page: pageId.nullable(),
+  /** Of the page, what is given out alone. */
+  pieces: z.array(pieceId).min(1, 'Take hold of something first.').max(MOST_PIECES).nullable(),
+});
 
 /** What is said of a task later, and whether it is closed: then nothing can be handed in any more. */
 export const changeTask = z.object({ ...taskAbout.shape, isClosed: z.boolean() });
@@ -45,6 +74,8 @@ export const taskSummary = z.object({
   ...taskAbout.shape,
   isClosed: z.boolean(),
   madeAt: z.iso.datetime(),
+  /** By which it is found on any device. */
+  code: z.string(),
   /** The pages it is done on. */
   sheet: lessonId,
   /** How many students it is for, how many have handed in, and what of that nobody has looked at yet, or given back. */
@@ -75,6 +106,8 @@ export const handIn = z.object({
   isLate: z.boolean(),
   lengthSamples: z.number(),
   pictureVersion: z.number(),
+  /** Which of the choices; `null` for none. */
+  choice: z.number().nullable(),
   /** Whether its teacher has opened it. */
   isOpened: z.boolean(),
   ...marking.shape,
@@ -93,7 +126,11 @@ const unaskedWork = z.object({
   handIn,
 });
 
-export const classTasks = z.object({ className: z.string(), tasks: z.array(taskSummary), unasked: z.array(unaskedWork) });
+export const classTasks = z.object({
+  className: z.string(),
+  tasks: z.array(taskSummary),
+  unasked: z.array(unaskedWork),
+});
 export type ClassTasks = z.output<typeof classTasks>;
 export const madeTask = z.object({ id: taskId });
 
@@ -102,6 +139,7 @@ export const reply = z.object({
   id: replyId,
   begunAt: z.iso.datetime(),
   pictureVersion: z.number(),
+  choice: z.number().nullable(),
   /** What lies with the teacher; `null` while nothing does: not handed in yet, or taken back. */
   handIn: handIn.nullable(),
   wasTakenBack: z.boolean(),
@@ -144,6 +182,7 @@ export const ownTask = z.object({
       id: replyId,
       lesson: lessonId,
       pictureVersion: z.number(),
+      choice: z.number().nullable(),
       handedAt: z.iso.datetime().nullable(),
       isLate: z.boolean(),
       /** What was changed since then is not handed in yet. */
@@ -169,3 +208,28 @@ export const begunReply = z.object({ reply: replyId, lesson: lessonId });
 
 /** An explanation nobody asked for. */
 export const newExplanation = z.object({ title: line.min(1, 'Give it a name.').max(120, 'Use at most 120 letters.') });
+
+/** What somebody is told who has a task's code. */
+export const askedTask = z.object({
+  id: taskId,
+  title: z.string(),
+  isOpen: z.boolean(),
+  /** Whoever asks is known to its class. */
+  isOwn: z.boolean(),
+});
+export type AskedTask = z.output<typeof askedTask>;
+
+export const choosing = z.object({
+  choice: z
+    .int()
+    .min(0)
+    .max(MOST_CHOICES - 1)
+    .nullable(),
+});
+
+/** Replies that are laid on a page beside one another; a page of each, or the one that stands for it. */
+export const besideOnPage = z.object({
+  replies: z.array(replyId).min(1, 'Choose some first.').max(MOST_BESIDE, `Choose ${MOST_BESIDE} at most.`),
+  page: pageId.nullable(),
+});
+export const madeBeside = z.object({ lesson: lessonId });

@@ -454,6 +454,8 @@ export interface StudentRow {
   key: string;
   made_at: string;
   seen_at: string | null;
+  /** The one task they do, who are not of the class; `null` for all others. */
+  guest_of: TaskId | null;
 }
 
 /** A student's device. */
@@ -472,6 +474,8 @@ export interface TaskRow {
   sheet_id: LessonId;
   /** JSON of a `TaskAbout`. */
   about: string;
+  /** By which it is found on any device. */
+  code: string;
   made_at: string;
   closed_at: string | null;
 }
@@ -485,6 +489,8 @@ export interface ReplyRow {
   /** Their own lesson, which nobody else sees. */
   lesson_id: LessonId;
   begun_at: string;
+  /** Which of the task's choices; `null` for none. */
+  choice: number | null;
 }
 
 /** What was handed in at one time. */
@@ -496,6 +502,7 @@ export interface HandInRow {
   handed_at: string;
   /** When the student's device says it was handed in. */
   said_at: string | null;
+  choice: number | null;
   taken_back_at: string | null;
   /** When its teacher opened it first. */
   opened_at: string | null;

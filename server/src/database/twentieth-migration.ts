@@ -2,6 +2,15 @@ import type { Knex } from 'knex';
 
 /** Students by name, what they are given to do, what they make of it and hand in, and what they get back. */
 export async function up(knex: Knex): Promise<void> {
+  await knex.schema.createTable('tasks', (table) => {
+    table.string('id').primary();
+    table.string('class_id').notNullable().references('classes.id').onDelete('CASCADE').index();
+    table.string('sheet_id').notNullable().references('lessons.id').onDelete('CASCADE').index();
+    table.text('about').notNullable();
+    table.string('code').notNullable().unique();
+    table.string('made_at').notNullable();
+    table.string('closed_at').nullable();
+  });
   await knex.schema.createTable('students', (table) => {
     table.string('id').primary();
     table.string('class_id').notNullable().references('classes.id').onDelete('CASCADE').index();
@@ -9,6 +18,7 @@ export async function up(knex: Knex): Promise<void> {
     table.string('key').notNullable().unique();
     table.string('made_at').notNullable();
     table.string('seen_at').nullable();
+    table.string('guest_of').nullable().references('tasks.id').onDelete('CASCADE').index();
   });
   await knex.schema.createTable('student_sessions', (table) => {
     table.string('id_hash').primary();
@@ -16,20 +26,13 @@ export async function up(knex: Knex): Promise<void> {
     table.string('signed_in_at').notNullable();
     table.string('seen_at').notNullable();
   });
-  await knex.schema.createTable('tasks', (table) => {
-    table.string('id').primary();
-    table.string('class_id').notNullable().references('classes.id').onDelete('CASCADE').index();
-    table.string('sheet_id').notNullable().references('lessons.id').onDelete('CASCADE').index();
-    table.text('about').notNullable();
-    table.string('made_at').notNullable();
-    table.string('closed_at').nullable();
-  });
   await knex.schema.createTable('replies', (table) => {
     table.string('id').primary();
     table.string('task_id').nullable().references('tasks.id').onDelete('CASCADE').index();
     table.string('student_id').notNullable().references('students.id').onDelete('CASCADE').index();
     table.string('lesson_id').notNullable().unique().references('lessons.id').onDelete('CASCADE');
     table.string('begun_at').notNullable();
+    table.integer('choice').nullable();
     table.unique(['task_id', 'student_id']);
   });
   await knex.schema.createTable('hand_ins', (table) => {
@@ -38,6 +41,7 @@ export async function up(knex: Knex): Promise<void> {
     table.string('lesson_id').notNullable().unique().references('lessons.id').onDelete('CASCADE');
     table.string('handed_at').notNullable();
     table.string('said_at').nullable();
+    table.integer('choice').nullable();
     table.string('taken_back_at').nullable();
     table.string('opened_at').nullable();
     table.text('marking').nullable();
@@ -52,6 +56,6 @@ export async function down(knex: Knex): Promise<void> {
   await knex('lessons').whereNotNull('aside').delete();
   await knex.schema.alterTable('school', (table) => table.dropColumn('students_kept_days'));
   await knex.schema.alterTable('lessons', (table) => table.dropColumn('aside'));
-  for (const table of ['hand_ins', 'replies', 'tasks', 'student_sessions', 'students'])
+  for (const table of ['hand_ins', 'replies', 'student_sessions', 'students', 'tasks'])
     await knex.schema.dropTable(table);
 }

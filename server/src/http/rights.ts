@@ -59,6 +59,8 @@ export type Right =
   | 'the feedback’s student'
   | 'the student’s teacher'
   | 'the task’s teacher'
+  /** Of what is asked now, its teacher, while it is written. */
+  | 'the live reply’s teacher'
   | 'the hand-in’s teacher'
   | 'the class page’s holder'
   | 'the link’s holder, before its passcode'
@@ -93,6 +95,7 @@ export interface Granted {
   'the feedback’s student': { student: StudentRow; handIn: HandInRow; lesson: LessonRow };
   'the student’s teacher': { student: StudentRow };
   'the task’s teacher': { teacher: TeacherRow; task: TaskRow };
+  'the live reply’s teacher': { reply: ReplyRow };
   'the hand-in’s teacher': { teacher: TeacherRow; handIn: HandInRow; lesson: LessonRow };
   'the class page’s holder': { schoolClass: ClassRow };
   'the link’s holder, before its passcode': { link: LinkRow };

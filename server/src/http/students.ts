@@ -1,4 +1,5 @@
-import { handInId, lessonId, studentId, takeId, taskId } from '@kite-trail/core/contract/primitives';
+import { readForm } from '@kite-trail/core/contract/forms';
+import { handInId, lessonId, replyId, studentId, takeId, taskId } from '@kite-trail/core/contract/primitives';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import type { Request } from 'express';
 import type { Knex } from 'knex';
@@ -37,9 +38,7 @@ export const STUDENTS_GRANTS = {
   'the student’s task': async (db, request) => {
     const student = await studentOf(db, request);
     const id = taskId.safeParse(request.params.task);
-    const task = id.success
-      ? await db<TaskRow>('tasks').where({ id: id.data, class_id: student.class_id }).first()
-      : undefined;
+    const task = id.success ? await tasksOf(db, student).where({ id: id.data }).first() : undefined;
     if (!task) throw notFound('task');
     return { student, task };
   },
@@ -82,6 +81,20 @@ export const STUDENTS_GRANTS = {
     if (!task) throw notFound('task');
     return { teacher, task };
   },
+  'the live reply’s teacher': async (db, request) => {
+    const teacher = await teacherOf(db, request);
+    const id = replyId.safeParse(request.params.reply);
+    const found: (ReplyRow & Pick<TaskRow, 'about'>) | undefined = id.success
+      ? await db('replies')
+          .join('tasks', 'tasks.id', 'task_id')
+          .where('replies.id', id.data)
+          .whereIn('class_id', classesOf(db, teacher.id))
+          .first('replies.*', 'about')
+      : undefined;
+    // Of what is not asked now, a teacher sees nothing before it is handed in.
+    if (!found || !readForm('task', found.about).isLive) throw notFound('work');
+    return { reply: found };
+  },
   'the hand-in’s teacher': async (db, request) => {
     const teacher = await teacherOf(db, request);
     const handIn = await handInBy(db, request, (all) =>
@@ -106,6 +119,10 @@ async function writtenLesson(
   if (!reply) throw notFound('lesson');
   return (await held(db<LessonRow>('lessons').where({ id: reply.lesson_id }), purpose).first())!;
 }
+
+/** What a student is asked to do: all tasks of their class, or the one whose guest they are. */
+export const tasksOf = (db: Knex, { class_id, guest_of }: StudentRow) =>
+  db<TaskRow>('tasks').where(guest_of === null ? { class_id } : { id: guest_of });
 
 const replyIn = (db: Knex, { id: student_id }: StudentRow, lesson_id: LessonId): Promise<ReplyRow | undefined> =>
   db<ReplyRow>('replies').where({ student_id, lesson_id }).first();

@@ -1,9 +1,10 @@
-import { createHash, randomInt } from 'node:crypto';
-import { CODE_LENGTH, CODE_LETTERS, type LivePage, type shownFiles } from '@kite-trail/core/contract/live';
+import { createHash } from 'node:crypto';
+import type { LivePage, shownFiles } from '@kite-trail/core/contract/live';
 import type { LessonId, TeacherId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { z } from 'zod';
 import type { LessonAssetRow, LessonRow, LivePageRow, TeacherRow } from '../database/rows';
+import { freeCode } from '../http/codes';
 import { RequestProblem } from '../http/problem';
 import { newToken } from '../links/live';
 import { workedOnBy } from '../together/worked-on';
@@ -21,7 +22,7 @@ const NOTED_AFTER_MS = 60_000;
 export async function beginLive(db: Knex, teacher: TeacherId, lesson: LessonId): Promise<LivePage> {
   const key = newToken();
   const now = { lesson_id: lesson, key_hash: hashOf(key), shown_at: new Date().toISOString() };
-  const fresh = { teacher_id: teacher, token: newToken(), code: await freeCode(db), ...now };
+  const fresh = { teacher_id: teacher, token: newToken(), code: await freeCode(db, 'live_pages'), ...now };
   await db('live_pages')
     .insert(fresh satisfies LivePageRow)
     .onConflict('teacher_id')
@@ -102,12 +103,5 @@ export const forgetLivePages = (db: Knex): Promise<number> =>
   db('live_pages')
     .where('shown_at', '<', new Date(Date.now() - OVER_AFTER_MS).toISOString())
     .delete();
-
-async function freeCode(db: Knex): Promise<string> {
-  for (;;) {
-    const code = Array.from({ length: CODE_LENGTH }, () => CODE_LETTERS[randomInt(CODE_LETTERS.length)]).join('');
-    if (!(await db('live_pages').where({ code }).first('code'))) return code;
-  }
-}
 
 const hashOf = (key: string): string => createHash('sha256').update(key).digest('hex');

@@ -44,6 +44,17 @@ async function dropLessons(db: Knex, ids: readonly LessonId[]): Promise<void> {
   }
 }
 
+/** So long what guests made is kept. */
+const GUESTS_KEPT_DAYS = 30;
+
+/** Forgets those who did a task as guests, some time after. @returns how many those were */
+export async function forgetGuests(db: Knex, nowMs = Date.now()): Promise<number> {
+  const before = new Date(nowMs - GUESTS_KEPT_DAYS * DAY_MS).toISOString();
+  const guests = await db<StudentRow>('students').whereNotNull('guest_of').where('made_at', '<', before);
+  for (const guest of guests) await inTransaction(db, (trx) => dropStudent(trx, guest));
+  return guests.length;
+}
+
 /** How many days what students made is kept after their class has ended. */
 export async function keptDays(db: Knex): Promise<number> {
   const school = await db<SchoolRow>('school').first();

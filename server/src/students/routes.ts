@@ -1,4 +1,5 @@
 import { newStudents, renameStudent as nameBody, studentDoor, studentsKept } from '@kite-trail/core/contract/student';
+import type { Request } from 'express';
 import { json } from '../http/body';
 import { noted } from '../http/log';
 import { conflict } from '../http/problem';
@@ -6,6 +7,12 @@ import { route, type Route } from '../http/route';
 import { startSession } from '../http/sessions';
 import { dropStudent, keepDays, keptDays } from './forgetting';
 import { addStudents, describeStudent, listStudents, renameStudent, renewKey, studentByKey } from './students';
+
+/** What a teacher's device owes is theirs: they sign out themselves. @throws RequestProblem where one is signed in */
+export function refuseTeacher({ session }: Request): void {
+  if (session.teacherId === undefined) return;
+  throw conflict('teacher-here', 'A teacher is signed in on this device. Sign out first, or use another browser.');
+}
 
 /** Who is in a class, and how they come in. */
 export function studentRoutes(): Route[] {
@@ -16,13 +23,7 @@ export function studentRoutes(): Route[] {
       right: 'anyone',
       body: json(studentDoor),
       handle: async ({ request, body, db }) => {
-        // What a teacher's device owes is theirs: they sign out themselves.
-        if (request.session.teacherId) {
-          throw conflict(
-            'teacher-here',
-            'A teacher is signed in on this device. Sign out first, or use another browser.',
-          );
-        }
+        refuseTeacher(request);
         const student = await studentByKey(db, body.key).catch(noted(request, 'key refused'));
         await startSession(request, { studentId: student.id });
         return describeStudent(db, student.id);

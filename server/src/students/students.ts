@@ -1,35 +1,45 @@
-import { randomInt } from 'node:crypto';
-import { CODE_LETTERS } from '@kite-trail/core/contract/live';
 import { MOST_STUDENTS, STUDENT_KEY_LENGTH, type Student, type StudentSelf } from '@kite-trail/core/contract/student';
-import type { StudentId } from '@kite-trail/core/lesson/ids';
+import type { ClassId, StudentId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import type { ClassRow, StudentRow } from '../database/rows';
+import type { ClassRow, StudentRow, TaskRow } from '../database/rows';
+import { randomLetters } from '../http/codes';
 import { badInput, conflict, RequestProblem } from '../http/problem';
 
 /** The students of a class, by name. */
 export async function listStudents(db: Knex, { id }: ClassRow): Promise<Student[]> {
-  const rows = await db<StudentRow>('students').where({ class_id: id }).orderBy(['name', 'id']);
+  const rows = await ofClass(db, id).orderBy(['name', 'id']);
   return rows.map(({ id: student, name, key, seen_at }) => ({ id: student, name, key, seenAt: seen_at }));
 }
 
+/** Who is in a class; not those who do one of its tasks as guests. */
+export const ofClass = (db: Knex, class_id: ClassId) => db<StudentRow>('students').where({ class_id, guest_of: null });
+
 /** Writes names down in a class. @throws RequestProblem where it has no room, or knows somebody by such a name already */
 export async function addStudents(db: Knex, { id: class_id }: ClassRow, names: readonly string[]): Promise<void> {
-  const known: string[] = await db<StudentRow>('students').where({ class_id }).pluck('name');
+  const known: string[] = await ofClass(db, class_id).pluck('name');
   if (known.length + names.length > MOST_STUDENTS) throw badInput(`A class has room for ${MOST_STUDENTS} names.`);
   const taken = new Set(known);
   for (const name of names) {
     if (taken.has(name)) throw nameTaken(name);
     taken.add(name);
     const made_at = new Date().toISOString();
-    const row: StudentRow = { id: nanoid() as StudentId, class_id, name, key: newKey(), made_at, seen_at: null };
+    const row: StudentRow = {
+      id: nanoid() as StudentId,
+      class_id,
+      name,
+      key: newKey(),
+      made_at,
+      seen_at: null,
+      guest_of: null,
+    };
     await db('students').insert(row);
   }
 }
 
 /** @throws RequestProblem where the class knows somebody else by that name */
 export async function renameStudent(db: Knex, { id, class_id }: StudentRow, name: string): Promise<void> {
-  if (await db('students').where({ class_id, name }).whereNot({ id }).first('id')) throw nameTaken(name);
+  if (await ofClass(db, class_id).where({ name }).whereNot({ id }).first('id')) throw nameTaken(name);
   await db('students').where({ id }).update({ name });
 }
 
@@ -42,8 +52,28 @@ export async function renewKey(db: Knex, { id }: StudentRow): Promise<void> {
   await db('student_sessions').where({ student_id: id }).delete();
 }
 
-const newKey = (): string =>
-  Array.from({ length: STUDENT_KEY_LENGTH }, () => CODE_LETTERS[randomInt(CODE_LETTERS.length)]).join('');
+const newKey = (): string => randomLetters(STUDENT_KEY_LENGTH);
+
+/** So many guests do one task. */
+const MOST_GUESTS = 200;
+
+/** Somebody who does one task alone, under a name they write. @throws RequestProblem where too many do */
+export async function addGuest(db: Knex, { id: guest_of, class_id }: TaskRow, name: string): Promise<StudentRow> {
+  const guests = await db('students').where({ guest_of }).count({ count: '*' }).first();
+  if (Number(guests?.count) >= MOST_GUESTS) throw conflict('full', 'Too many answer already. Ask your teacher.');
+  const now = new Date().toISOString();
+  const guest: StudentRow = {
+    id: nanoid() as StudentId,
+    class_id,
+    name,
+    key: newKey(),
+    made_at: now,
+    seen_at: now,
+    guest_of,
+  };
+  await db('students').insert(guest);
+  return guest;
+}
 
 /** The student a key is. @throws RequestProblem where it is nobody's */
 export async function studentByKey(db: Knex, key: string): Promise<StudentRow> {

@@ -1,12 +1,12 @@
 import { readForm, writeForm } from '@kite-trail/core/contract/forms';
 import { titleOf } from '@kite-trail/core/contract/lesson';
 import type { HandIn, Marking } from '@kite-trail/core/contract/task';
-import type { HandInId, ReplyId } from '@kite-trail/core/lesson/ids';
+import type { HandInId, LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { HandInRow, LessonRow, ProgrammeRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
-import { handedIn, type Duplicate } from '../lessons/duplicate';
+import { gatherForOthers, handedIn, type Duplicate } from '../lessons/duplicate';
 import { aboutOf, overAt } from './about';
 
 /** Clocks of devices differ by so much without anybody noticing. */
@@ -59,6 +59,7 @@ export async function handIn(
     reply_id: reply.id,
     lesson_id: copy.id,
     handed_at: new Date(handedMs).toISOString(),
+    choice: reply.choice,
     said_at: nowMs - saidMs > CLOCKS_DIFFER_MS ? new Date(saidMs).toISOString() : null,
     taken_back_at: null,
     opened_at: null,
@@ -76,6 +77,26 @@ function refuseIfOver(task: TaskRow, saidMs: number): void {
     'closed',
     'This task is closed: nothing can be handed in any more. Your work is kept; ask your teacher to open it again.',
   );
+}
+
+/**
+ * Stops what is asked now: all that was begun is handed in as it is, and nothing more can be.
+ * @param found by its lesson, what `gatherForOthers` made of each reply a moment ago
+ */
+export async function stop(db: Knex, task: TaskRow, found: ReadonlyMap<LessonId, Duplicate>): Promise<void> {
+  for (const reply of await db<ReplyRow>('replies').where({ task_id: task.id })) {
+    const lesson = (await db<LessonRow>('lessons').where({ id: reply.lesson_id }).forUpdate().first())!;
+    const lies = await lyingOf(db, reply.id);
+    const isAsItLies =
+      lies && Date.parse(lies.handed_at) >= Date.parse(lesson.changed_at) && lies.choice === reply.choice;
+    // Whoever has written nothing, and chosen nothing, has answered nothing.
+    const isEmpty = reply.choice === null && lesson.revision === 1 && lesson.programme_n === 0;
+    if (isAsItLies || isEmpty) continue;
+    const student = (await db<StudentRow>('students').where({ id: reply.student_id }).first())!;
+    const gathered = found.get(lesson.id) ?? (await gatherForOthers(db, { lesson: lesson.id }));
+    await handIn(db, student, reply, lesson, new Date().toISOString(), gathered);
+  }
+  await db('tasks').where({ id: task.id }).update({ closed_at: new Date().toISOString() });
 }
 
 /** Takes back what lies with the teacher. @throws RequestProblem where nothing does, or it has been given back */
@@ -107,6 +128,7 @@ export async function describeHandIn(db: Knex, row: HandInRow, task: TaskRow | n
     handedAt: row.handed_at,
     saidAt: row.said_at,
     isLate: isLate(row, task),
+    choice: row.choice,
     lengthSamples: Number(programme?.length_samples ?? 0),
     pictureVersion: Date.parse(lesson.changed_at),
     isOpened: row.opened_at !== null,

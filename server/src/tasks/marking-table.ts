@@ -1,5 +1,4 @@
-import type { MarkingTable } from '@kite-trail/core/contract/task';
-import type { HandIn, Reply } from '@kite-trail/core/contract/task';
+import type { HandIn, MarkingTable, Reply } from '@kite-trail/core/contract/task';
 import type { Knex } from 'knex';
 import type { ClassRow, LessonRow, PageRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
 import { describeHandIn, lyingOf } from './hand-ins';
@@ -8,7 +7,10 @@ import { summaryOf } from './tasks';
 /** All that was handed in for a task, by student. */
 export async function markingTable(db: Knex, task: TaskRow): Promise<MarkingTable> {
   const { id, name } = (await db<ClassRow>('classes').where({ id: task.class_id }).first())!;
-  const students = await db<StudentRow>('students').where({ class_id: task.class_id }).orderBy(['name', 'id']);
+  const students = await db<StudentRow>('students')
+    .where({ class_id: task.class_id })
+    .where((some) => void some.whereNull('guest_of').orWhere({ guest_of: task.id }))
+    .orderBy(['name', 'id']);
   const replies = await db<ReplyRow>('replies').where({ task_id: task.id });
   const pages = await db<PageRow>('pages').where({ lesson_id: task.sheet_id }).orderBy('position').pluck('id');
   const rowOf = async (student: StudentRow): Promise<MarkingTable['rows'][number]> => {
@@ -34,6 +36,7 @@ async function describeReply(db: Knex, reply: ReplyRow, task: TaskRow): Promise<
     id: reply.id,
     begunAt: reply.begun_at,
     pictureVersion: Date.parse(draft.changed_at),
+    choice: reply.choice,
     handIn: lies ? await describeHandIn(db, lies, task) : null,
     wasTakenBack: !lies && before !== undefined,
   };

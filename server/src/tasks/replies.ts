@@ -3,7 +3,8 @@ import type { LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { ClassRow, HandInRow, LessonRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
-import { conflict } from '../http/problem';
+import { badInput, conflict } from '../http/problem';
+import { tasksOf } from '../http/students';
 import { copyFiles } from '../lessons/copy';
 import { makeLesson, writtenPages } from '../lessons/lessons';
 import { mainLink } from '../links/live';
@@ -37,6 +38,15 @@ export async function explain(db: Knex, student: StudentRow, title: string): Pro
   return keepReply(db, student, null, lesson.id);
 }
 
+/** Chooses one of a task's choices, or none. @throws RequestProblem where it has no such choice */
+export async function choose(db: Knex, { id, task_id }: ReplyRow, choice: number | null): Promise<void> {
+  const task = task_id === null ? undefined : await db<TaskRow>('tasks').where({ id: task_id }).first();
+  if (choice !== null && choice >= (task ? aboutOf(task).choices.length : 0))
+    throw badInput('There is no such choice.');
+  if (task?.closed_at) throw conflict('closed', 'This question is closed.');
+  await db('replies').where({ id }).update({ choice });
+}
+
 /** What a student does at once, in two windows, is done one after the other. */
 const hold = (db: Knex, { id }: StudentRow) => db('students').where({ id }).forUpdate().first('id');
 
@@ -47,6 +57,7 @@ async function keepReply(db: Knex, student: StudentRow, task: TaskRow | null, le
     student_id: student.id,
     lesson_id: lesson,
     begun_at: new Date().toISOString(),
+    choice: null,
   };
   await db('replies').insert(row);
   return row;
@@ -54,7 +65,7 @@ async function keepReply(db: Knex, student: StudentRow, task: TaskRow | null, le
 
 /** All a student has to do, has done, and got back, the newest first. */
 export async function listOwn(db: Knex, student: StudentRow): Promise<OwnTask[]> {
-  const tasks = await db<TaskRow>('tasks').where({ class_id: student.class_id }).orderBy('made_at', 'desc');
+  const tasks = await tasksOf(db, student).orderBy('made_at', 'desc');
   const replies = await db<ReplyRow>('replies').where({ student_id: student.id }).orderBy('begun_at', 'desc');
   const given = tasks.map((task) =>
     own(
@@ -84,6 +95,7 @@ async function own(db: Knex, task: TaskRow | null, reply: ReplyRow | undefined):
             id: reply.id,
             lesson: lesson.id,
             pictureVersion: Date.parse(lesson.changed_at),
+            choice: reply.choice,
             handedAt: handed?.handed_at ?? null,
             isLate: handed !== undefined && isLate(handed, task),
             isChanged: handed !== undefined && Date.parse(lesson.changed_at) > Date.parse(handed.handed_at),

@@ -1,16 +1,35 @@
-import { changeTask as changeBody, handingIn, marking, newExplanation, newTask } from '@kite-trail/core/contract/task';
+import { liveCode } from '@kite-trail/core/contract/live';
+import { newGuest } from '@kite-trail/core/contract/student';
+import {
+  besideOnPage,
+  changeTask as changeBody,
+  choosing,
+  handingIn,
+  marking,
+  newExplanation,
+  newTask,
+} from '@kite-trail/core/contract/task';
 import { pageId } from '@kite-trail/core/contract/primitives';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
+import type { ReplyRow, StudentRow } from '../database/rows';
+import { inTransaction } from '../database/transaction';
 import { json } from '../http/body';
+import { startSession } from '../http/sessions';
+import { tasksOf } from '../http/students';
 import { notFound } from '../http/problem';
 import { route, type Ground, type Route } from '../http/route';
 import { writtenBytes } from '../lessons/lessons';
 import { dropTask } from '../students/forgetting';
-import { giveBack, handIn, keepMarking, open, see, takeBack } from './hand-ins';
+import { refuseTeacher } from '../students/routes';
+import { addGuest, describeStudent } from '../students/students';
+import type { Found } from '../work/jobs';
+import { aboutOf } from './about';
+import { layBeside } from './beside';
+import { giveBack, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
 import { listUnasked, markingTable } from './marking-table';
-import { beginReply, explain, listOwn } from './replies';
-import { changeTask, giveOut, listTasks, summaryOf } from './tasks';
+import { beginReply, choose, explain, listOwn } from './replies';
+import { changeTask, giveOut, listTasks, summaryOf, taskByCode } from './tasks';
 
 const PAGE_WIDTH_PX = 1600;
 const SMALL_WIDTH_PX = 640;
@@ -66,6 +85,38 @@ function routesOfTeachers(): Route[] {
       handle: ({ task, db }) => dropTask(db, task),
     }),
     route({
+      method: 'post',
+      path: '/tasks/:task/stopping',
+      right: 'the task’s teacher',
+      prepare: async ({ task, db, work }) => {
+        const found = new Map<LessonId, Found<'gatherForOthers'>>();
+        for (const { lesson_id: lesson } of await db<ReplyRow>('replies').where({ task_id: task.id })) {
+          const bytes = await writtenBytes(db, lesson);
+          found.set(lesson, await work.do('gatherForOthers', `${task.class_id} is stopped`, { lesson }, bytes));
+        }
+        return found;
+      },
+      handle: ({ task, prepared, db }) => stop(db, task, prepared),
+    }),
+    route({
+      method: 'post',
+      path: '/tasks/:task/beside',
+      right: 'the task’s teacher',
+      body: json(besideOnPage),
+      prepare: ({ teacher, task, body, work }) => work.do('paintBeside', teacher.id, { task: task.id, ...body }),
+      handle: async ({ teacher, task, prepared, db }) => ({ lesson: await layBeside(db, teacher, task, prepared) }),
+    }),
+    route({
+      method: 'get',
+      path: '/replies/:reply/picture',
+      right: 'the live reply’s teacher',
+      handle: async ({ reply: { lesson_id: lesson }, response, work }) => {
+        response.set('Cache-Control', 'private, no-cache');
+        const asked = { lesson, widthPx: SMALL_WIDTH_PX };
+        response.type('png').send(Buffer.from(await work.do('paintLesson', `${lesson} live`, asked)));
+      },
+    }),
+    route({
       method: 'put',
       path: '/hand-ins/:handIn/marking',
       right: 'the hand-in’s teacher',
@@ -109,6 +160,42 @@ function routesOfStudents(): Route[] {
       handle: async ({ student, task, db }) => {
         const { id: reply, lesson_id: lesson } = await beginReply(db, student, task);
         return { reply, lesson };
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/works/:lesson/choice',
+      right: 'the reply’s student',
+      body: json(choosing),
+      handle: ({ reply, body, db }) => choose(db, reply, body.choice),
+    }),
+    route({
+      method: 'get',
+      path: '/asked/:code',
+      right: 'anyone',
+      handle: async ({ request, db }) => {
+        const task = await taskByCode(db, codeOf(request));
+        const { title, isOpen } = aboutOf(task);
+        const { studentId: id } = request.session;
+        const student = id && (await db<StudentRow>('students').where({ id }).first());
+        const isOwn = student ? (await tasksOf(db, student).where({ id: task.id }).first()) !== undefined : false;
+        return { id: task.id, title, isOpen, isOwn };
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/asked/:code/guests',
+      right: 'anyone',
+      body: json(newGuest),
+      handle: async ({ request, body, db }) => {
+        refuseTeacher(request);
+        const guest = await inTransaction(db, async (trx) => {
+          const task = await taskByCode(trx, codeOf(request));
+          if (!aboutOf(task).isOpen) throw notFound('task');
+          return addGuest(trx, task, body.name);
+        });
+        await startSession(request, { studentId: guest.id });
+        return describeStudent(db, guest.id);
       },
     }),
     route({
@@ -160,6 +247,13 @@ function routesOfStudents(): Route[] {
     }),
   ];
 }
+
+/** The code a request names, in letters of either size. */
+const codeOf = ({ params }: Request): string => {
+  const code = liveCode.safeParse(params.code);
+  if (!code.success) throw notFound('task');
+  return code.data;
+};
 
 /** Sends what a page looks like now. */
 async function sendPage(

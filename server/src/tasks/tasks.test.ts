@@ -309,3 +309,105 @@ describe('what was made unasked', () => {
     expect((await own(ida)).task).toBeNull();
   });
 });
+
+describe('a question that is asked now', () => {
+  const ask = (more: object = {}) => giveOut({ isLive: true, isOpen: true, ...more });
+  const codeOf = async (task: string) => (await table(task)).task.code;
+
+  it('is seen while it is answered, by its teacher alone, and only where it is asked now', async () => {
+    const task = await ask();
+    const { reply, lesson: work } = await begin(ida, task);
+    const picture = (who: Caller) => who('GET', `/replies/${reply}/picture`);
+    const before = Buffer.from(await (await picture(call)).arrayBuffer());
+    await write(ida, work, 'drawn-now');
+    const after = Buffer.from(await (await picture(call)).arrayBuffer());
+    expect(after.equals(before)).toBe(false);
+    expect((await picture(ole)).status).toBe(401);
+    const later = await giveOut();
+    const { reply: hidden } = await begin(ida, later);
+    expect((await call('GET', `/replies/${hidden}/picture`)).status).toBe(404);
+  });
+
+  it('is answered by whoever has its code, under a name they write, who sees nothing else', async () => {
+    await giveOut();
+    const task = await ask();
+    const guest = school.server.caller();
+    const code = await codeOf(task);
+    expect(await json(guest('GET', `/asked/${code.toLowerCase()}`))).toEqual({
+      id: task,
+      title: usualTask.title,
+      isOpen: true,
+      isOwn: false,
+    });
+    expect(await json(ida('GET', `/asked/${code}`))).toMatchObject({ isOwn: true });
+    expect(await json(guest('POST', `/asked/${code}/guests`, { name: 'Visitor' }))).toMatchObject({ name: 'Visitor' });
+    expect((await json<OwnTask[]>(guest('GET', '/own-tasks'))).map((one) => one.task!.id)).toEqual([task]);
+    const { lesson: work } = await begin(guest, task);
+    await write(guest, work, 'by-a-visitor');
+    const { rows, task: stands } = await table(task);
+    expect(rows.map(({ student }) => student.name)).toEqual(['Ida', 'Ole', 'Visitor']);
+    expect(stands.students).toBe(3);
+    // In the class there are no guests.
+    const students = await json<{ name: string }[]>(call('GET', `/classes/${crew}/students`));
+    expect(students.map(({ name }) => name)).toEqual(['Ida', 'Ole']);
+    const closed = await codeOf(await giveOut());
+    expect((await school.server.caller()('POST', `/asked/${closed}/guests`, { name: 'Nobody' })).status).toBe(404);
+    expect((await guest('GET', '/asked/ZZZZZZ')).status).toBe(404);
+  });
+
+  it('takes one of its choices', async () => {
+    const task = await ask({ choices: ['Port', 'Starboard'] });
+    const { lesson: work } = await begin(ida, task);
+    const choose = (choice: number | null) => ida('PUT', `/works/${work}/choice`, { choice });
+    expect([(await choose(2)).status, (await choose(1)).status]).toEqual([400, 204]);
+    expect((await table(task)).rows[0].reply!.choice).toBe(1);
+    expect((await own(ida)).reply!.choice).toBe(1);
+    await handIn(ida, work);
+    await choose(0);
+    expect((await lies(task))!.choice).toBe(1);
+  });
+
+  it('that is stopped is handed in as it is by all who have answered', async () => {
+    const task = await ask({ choices: ['Port', 'Starboard'] });
+    const { lesson: idas } = await begin(ida, task);
+    await write(ida, idas, 'an-answer');
+    await begin(ole, task);
+    expect((await call('POST', `/tasks/${task}/stopping`)).status).toBe(204);
+    const { rows, task: stands } = await table(task);
+    expect([stands.isClosed, stands.handedIn]).toEqual([true, 1]);
+    expect(await piecesOf(call, rows[0].reply!.handIn!.lesson)).toEqual(['mark-of-the-teacher', 'an-answer']);
+    expect(rows[1].reply!.handIn).toBeNull();
+    expect((await ole('PUT', `/works/${(await begin(ole, task)).lesson}/choice`, { choice: 0 })).status).toBe(409);
+    // Stopped again, nothing is handed in twice.
+    await call('POST', `/tasks/${task}/stopping`);
+    expect((await lies(task))!.id).toBe(rows[0].reply!.handIn!.id);
+  });
+
+  it('may be a part of a page', async () => {
+    await write(call, lesson.id, 'another-mark');
+    const task = await ask({ pieces: ['another-mark'] });
+    expect(await piecesOf(ida, (await begin(ida, task)).lesson)).toEqual(['another-mark']);
+  });
+
+  it('has answers that are laid on a page beside one another, without names', async () => {
+    const task = await ask();
+    for (const [who, piece] of [
+      [ida, 'of-ida'],
+      [ole, 'of-ole'],
+    ] as const)
+      await write(who, (await begin(who, task)).lesson, piece);
+    const replies = (await table(task)).rows.map(({ reply }) => reply!.id);
+    const { lesson: beside } = await json<{ lesson: LessonId }>(
+      call('POST', `/tasks/${task}/beside`, { replies, page: null }),
+    );
+    const made = await json<LessonDocument>(call('GET', `/lessons/${beside}`));
+    const { pieces } = decodeContents(Buffer.from(made.pages[0].pieces, 'base64'));
+    const [one, other] = pieces.filter((piece) => piece.kind === 'picture');
+    expect(one.frame.xPt + one.frame.widthPt).toBeLessThan(other.frame.xPt);
+    expect(one.frame.widthPt / one.frame.heightPt).toBeCloseTo(16 / 9, 1);
+    expect((await call('GET', `/lessons/${beside}/assets/${one.asset}`)).status).toBe(200);
+    expect(JSON.stringify(made)).not.toContain('Ida');
+    const foreign = (await begin(ida, await giveOut())).reply;
+    expect((await call('POST', `/tasks/${task}/beside`, { replies: [foreign], page: null })).status).toBe(404);
+  });
+});

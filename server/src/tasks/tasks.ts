@@ -1,14 +1,17 @@
 import { isDeepStrictEqual } from 'node:util';
 import { writeForm } from '@kite-trail/core/contract/forms';
 import type { TaskAbout, TaskSummary } from '@kite-trail/core/contract/task';
-import type { ClassId, PageId, TaskId } from '@kite-trail/core/lesson/ids';
+import { decodeContents, pageStateFrom } from '@kite-trail/core/formats/marks-coding';
+import type { ClassId, PageId, PieceId, TaskId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
 import type { ClassRow, HandInRow, LessonRow, TaskRow, TeacherRow } from '../database/rows';
-import { badInput, notFound } from '../http/problem';
+import { freeCode } from '../http/codes';
+import { badInput, notFound, RequestProblem } from '../http/problem';
 import { stateOf } from '../lessons/changes';
 import { copyFiles, gatherPages, type StandingPages } from '../lessons/copy';
-import { makeLesson } from '../lessons/lessons';
+import { makeLesson, writtenPage, type WrittenPage } from '../lessons/lessons';
+import { ofClass } from '../students/students';
 import { lendTo } from '../together/together';
 import { aboutOf } from './about';
 import { lying } from './hand-ins';
@@ -17,6 +20,8 @@ import { lying } from './hand-ins';
 export interface AskedTask extends TaskAbout {
   schoolClass: ClassId;
   page: PageId | null;
+  /** Of the page, what is given out alone. */
+  pieces: readonly PieceId[] | null;
 }
 
 /**
@@ -28,14 +33,16 @@ export async function giveOut(
   db: Knex,
   teacher: TeacherRow,
   lesson: LessonRow,
-  { schoolClass, page: wanted, ...about }: AskedTask,
+  { schoolClass, page: wanted, pieces, ...about }: AskedTask,
   found: StandingPages,
 ): Promise<TaskId> {
   const own = await db<ClassRow>('classes').where({ id: schoolClass, teacher_id: teacher.id }).forUpdate().first('id');
   if (!own) throw notFound('class');
   const isNow = isDeepStrictEqual(found.of, stateOf(lesson));
   const standing = isNow ? found : await gatherPages(db, { lesson: lesson.id });
-  const pages = standing.pages.filter(({ page }) => wanted === null || page.id === wanted);
+  const pages = standing.pages
+    .filter(({ page }) => wanted === null || page.id === wanted)
+    .map((page) => (pieces ? withAlone(page, new Set(pieces)) : page));
   if (pages.length === 0) throw notFound('page');
   const sheet = await makeLesson(db, teacher.id, about.title, pages, { aside: 'task' });
   await copyFiles(db, lesson, sheet);
@@ -45,11 +52,18 @@ export async function giveOut(
     class_id: schoolClass,
     sheet_id: sheet.id,
     about: writeForm('task', about),
+    code: await freeCode(db, 'tasks'),
     made_at: new Date().toISOString(),
     closed_at: null,
   };
   await db('tasks').insert(row);
   return row.id;
+}
+
+/** A page with some of its pieces alone. */
+function withAlone({ page, contents }: WrittenPage, wanted: ReadonlySet<PieceId>): WrittenPage {
+  const { pieces } = pageStateFrom(page, decodeContents(contents));
+  return writtenPage({ page, pieces: pieces.filter(({ id }) => wanted.has(id)) });
 }
 
 /** Says other things of a task, and closes it, or opens it again. @throws RequestProblem where points that were given would be lost */
@@ -74,6 +88,13 @@ export async function changeTask(
     });
 }
 
+/** The task a code leads to. @throws RequestProblem where it leads nowhere */
+export async function taskByCode(db: Knex, code: string): Promise<TaskRow> {
+  const task = await db<TaskRow>('tasks').where({ code }).first();
+  if (task) return task;
+  throw new RequestProblem(404, 'no-such-code', 'No task has this code. Look at it once more, or ask your teacher.');
+}
+
 /** The tasks of a class, the newest first. */
 export async function listTasks(db: Knex, { id }: Pick<ClassRow, 'id'>): Promise<TaskSummary[]> {
   const rows = await db<TaskRow>('tasks')
@@ -86,7 +107,13 @@ export const summaryOf = async (db: Knex, task: TaskRow): Promise<TaskSummary> =
   (await summaries(db, task.class_id, [task]))[0];
 
 async function summaries(db: Knex, class_id: ClassId, rows: readonly TaskRow[]): Promise<TaskSummary[]> {
-  const students = await db('students').where({ class_id }).count({ count: '*' }).first();
+  const students = await ofClass(db, class_id).count({ count: '*' }).first<{ count: number } | undefined>();
+  const guests: { guest_of: TaskId; count: number }[] = await db('students')
+    .where({ class_id })
+    .whereNotNull('guest_of')
+    .groupBy('guest_of')
+    .select('guest_of')
+    .count({ count: '*' });
   const handedIn: (HandInRow & { task_id: TaskId })[] = await lying(db)
     .whereIn(
       'task_id',
@@ -101,7 +128,8 @@ async function summaries(db: Knex, class_id: ClassId, rows: readonly TaskRow[]):
       isClosed: row.closed_at !== null,
       madeAt: row.made_at,
       sheet: row.sheet_id,
-      students: Number(students?.count),
+      code: row.code,
+      students: Number(students?.count) + Number(guests.find(({ guest_of }) => guest_of === row.id)?.count ?? 0),
       handedIn: those.length,
       fresh: those.filter(({ opened_at }) => opened_at === null).length,
       givenBack: those.filter(({ given_at }) => given_at !== null).length,

@@ -24,6 +24,7 @@ import { listRecordings } from '../takes/list';
 import { momentIn, placeAnswers } from '../questions/questions';
 import { gatherAnswerPage } from '../questions/recorded-answers';
 import { gatherTake } from '../takes/gather';
+import { paintBeside } from '../tasks/beside';
 import { readPart, readProfile } from '../takes/readings';
 import { paintTemplate } from '../templates/picture';
 import { readTemplate } from '../templates/read-template';
@@ -53,6 +54,7 @@ const JOBS = {
   makePublishable,
   measureSpace,
   momentIn,
+  paintBeside,
   paintLesson,
   paintPage,
   paintTemplate,

@@ -5,7 +5,7 @@ import { removeLeftOver } from '../films/encoder';
 import { forgetVisits } from '../insight/visits';
 import { forgetLivePages } from '../live/live-pages';
 import { forgetMails } from '../mail/queue';
-import { forgetEndedClasses } from '../students/forgetting';
+import { forgetEndedClasses, forgetGuests } from '../students/forgetting';
 
 const HOUR_MS = 3600 * 1000;
 
@@ -20,6 +20,7 @@ export function keepTidy(db: Knex, log: Logger): () => void {
     await forgetMails(db).catch(failed('letters could not be forgotten'));
     await forgetLivePages(db).catch(failed('live pages could not be forgotten'));
     await forgetEndedClasses(db).catch(failed('students of classes that ended could not be forgotten'));
+    await forgetGuests(db).catch(failed('guests could not be forgotten'));
     await removeLeftOver().catch(failed('what is left of films could not be removed'));
     const gone = await emptyBins(db).catch(failed('bins could not be emptied'));
     if (gone) log.info({ gone }, 'bins emptied');

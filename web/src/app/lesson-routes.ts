@@ -2,7 +2,7 @@ import type { RouteComponent, RouteRecordRaw } from 'vue-router';
 import { useBoardKeys } from '../board/board-keys';
 import type { Key } from '../lesson/frame/keys';
 import { useLessonKeys } from '../lesson/frame/lesson-keys';
-import { TEACHERS_DRESS, type Dress } from '../lesson/dress';
+import { TEACHERS_DRESS, type Dress } from '../lesson/frame/dress';
 import LessonScreen from '../lesson/frame/LessonScreen.vue';
 import GiveBackPanel from '../marking/GiveBackPanel.vue';
 import MarkingLine from '../marking/MarkingLine.vue';

@@ -1,6 +1,6 @@
 import { moveBy } from '@kite-trail/core/lesson/matrix';
 import type { Key } from '../lesson/frame/keys';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useLesson } from '../lesson/lesson';
 import { useSurface } from '../lesson/surface';
 import { useAudience } from './audience';

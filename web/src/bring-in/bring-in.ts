@@ -11,7 +11,7 @@ import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
 import { useDesk } from '../lesson/desk';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useFiles } from '../lesson/files';
 import { useSelection } from '../board/selection/selection';
 import { useLesson } from '../lesson/lesson';

@@ -11,7 +11,7 @@ import {
 import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import { useBringIn } from '../bring-in/bring-in';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useRecordingNow } from '../lesson/recording-now';
 import { useFiles } from '../lesson/files';
 import { useComposing } from '../board/composing/composing';

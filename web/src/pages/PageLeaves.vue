@@ -6,7 +6,7 @@ import { NButton, NDropdown } from 'naive-ui';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { painted } from '../device/painted';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useLesson } from '../lesson/lesson';
 import { useNotices } from '../lesson/notices';
 import { usePages } from './pages';

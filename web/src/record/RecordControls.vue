@@ -10,7 +10,7 @@ import {
   IconPlayerStopFilled,
 } from '@tabler/icons-vue';
 import { ref } from 'vue';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useOtherWindows } from '../lesson/other-windows';
 import { useMicrophone } from './microphone/microphone';
 import { useOldInk } from './old-ink';

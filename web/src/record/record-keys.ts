@@ -1,5 +1,5 @@
 import type { Key } from '../lesson/frame/keys';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useSteps } from '../lesson/frame/steps';
 import { useRecordHere } from './record-here';
 import { useRecording } from './recording';

@@ -4,7 +4,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
-import type { Dress } from '../lesson/dress';
+import type { Dress } from '../lesson/frame/dress';
 import { ownWork } from '../server/own-work';
 import { persistently } from '../server/persistently';
 

@@ -9,7 +9,7 @@ import {
   IconVolume,
 } from '@tabler/icons-vue';
 import { computed, type Component } from 'vue';
-import { useDress } from '../lesson/dress';
+import { useDress } from '../lesson/frame/dress';
 import { useSteps } from '../lesson/frame/steps';
 import { useTrimming } from './trimming';
 

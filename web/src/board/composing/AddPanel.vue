@@ -14,7 +14,7 @@ import {
   IconTypography,
 } from '@tabler/icons-vue';
 import type { Component } from 'vue';
-import { useDress } from '../../lesson/dress';
+import { useDress } from '../../lesson/frame/dress';
 import { useComposing } from './composing';
 import { useComposingDialog } from './composing-dialog';
 import { usePens } from '../pens/pens';

@@ -10,7 +10,7 @@ import { usePens } from '../../board/pens/pens';
 import { useRecordingNow } from '../recording-now';
 import { useKeys } from './keys';
 import { useNotices } from '../notices';
-import { useDress } from '../dress';
+import { useDress } from './dress';
 import { useSteps } from './steps';
 import ActionButton from '../../controls/ActionButton.vue';
 import KeptText from '../../controls/KeptText.vue';

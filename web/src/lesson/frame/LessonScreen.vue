@@ -13,7 +13,7 @@ import { idle } from '../../device/idle';
 import { Refused } from '../../server/call';
 import { useChanges } from '../changes';
 import { useDesk } from '../desk';
-import { TEACHERS_DRESS, useDress, type Dress } from '../dress';
+import { TEACHERS_DRESS, useDress, type Dress } from './dress';
 import { useEditing } from '../edition/editing';
 import LessonFrame from './LessonFrame.vue';
 import { useLesson } from '../lesson';

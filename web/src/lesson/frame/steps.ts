@@ -1,6 +1,6 @@
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useDress, type Step } from '../dress';
+import { useDress, type Step } from './dress';
 import { ofLesson } from '../lesson-scope';
 
 /** Which panel lay open in a step when it was left: it lies open again when that is come back to. */

@@ -1,6 +1,6 @@
 import { ALLOWED, type Allowed } from '@kite-trail/core/contract/task';
 import { shallowRef } from 'vue';
-import { ofLesson } from './lesson-scope';
+import { ofLesson } from '../lesson-scope';
 
 /** The steps in which a lesson is made, from the first to the last, which says what becomes of it. */
 export type Step = 'prepare' | 'record' | 'trim' | 'share';
