@@ -23,7 +23,7 @@ const TOOLS = [
 ];
 const STATE = ['app/outbox', 'app/session'];
 const LESSON = ['lesson', 'making', 'drives', ...TOOLS, ...STATE, 'controls'];
-const PAGE = ['board', 'live', 'pages', 'bring-in', 'trail', ...LESSON];
+const PAGE = ['ask', 'board', 'live', 'pages', 'bring-in', 'trail', ...LESSON];
 const STEP = ['page-bar', ...PAGE];
 const ROOMS = {
   controls: ['device', 'look'],
@@ -60,6 +60,7 @@ const ROOMS = {
   // What lies around the page knows the lesson, and no step.
   lesson: [...PAGE, 'set-aside'],
   'set-aside': ['trail', ...LESSON],
+  ask: ['tasks', ...PAGE],
   board: PAGE,
   live: LESSON,
   pages: PAGE,

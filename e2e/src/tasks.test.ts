@@ -201,6 +201,76 @@ describe('feedback', () => {
   });
 });
 
+describe('a question', () => {
+  let guest: Person;
+  /** How dark the middle of a reply’s small picture is. */
+  const inkIn = (name: string) =>
+    teacher.run(async (label) => {
+      const tile = document.querySelector(`button[aria-label^="${label}: "] img`) as HTMLImageElement | null;
+      if (!tile) return -1;
+      await tile.decode().catch(() => {});
+      const canvas = new OffscreenCanvas(320, 180);
+      const surface = canvas.getContext('2d')!;
+      surface.drawImage(tile, 0, 0, 320, 180);
+      const { data } = surface.getImageData(0, 0, 320, 180);
+      let dark = 0;
+      for (let at = 0; at < data.length; at += 4) if (data[at] < 110 && data[at + 3] > 128) dark++;
+      return dark;
+    }, name);
+
+  it('is asked on the page that is shown, and answered by hand and by choice, as the teacher looks on', async () => {
+    await classroom.makeLesson('Which side?');
+    await teacher.press('Ask the class');
+    await teacher.choose('Who is asked', crew.id);
+    await teacher.fill('The question, where it is not on the page', 'On which side do you leave a green buoy?');
+    await teacher.fill('Choices, one on each line, where there are any', 'Port\nStarboard');
+    await teacher.press('Ask');
+    await teacher.find('list', 'What was chosen');
+    await ida.page.goto(`${classroom.school.url}/student`);
+    await ida.find('region', 'Asked now');
+    await ida.press('Begin');
+    await ida.find('image', 'Page to write on');
+    await teacher.find('button', 'Ida: Begun');
+    expect(await inkIn('Ida')).toBe(0);
+    await ida.stroke([0.2, 0.3], [0.8, 0.7]);
+    await ida.press('Starboard', 'radio');
+    await expect.poll(() => inkIn('Ida'), { timeout: 30_000 }).toBeGreaterThan(20);
+    await teacher.sees(/Starboard\s+1/);
+  });
+
+  it('is answered by whoever has its code, under a name they write', async () => {
+    const { code } = await newest();
+    const context = await classroom.browser.createBrowserContext();
+    guest = await Person.at(context, `${classroom.school.url}/student/ask`);
+    await guest.fill('Code', code.toLowerCase());
+    await guest.press('Open');
+    await guest.fill('Your name', 'Visitor');
+    await guest.press('Answer');
+    await guest.find('image', 'Page to write on');
+    await guest.stroke([0.2, 0.7], [0.8, 0.3]);
+    await expect.poll(() => inkIn('Visitor'), { timeout: 30_000 }).toBeGreaterThan(20);
+  });
+
+  it('is stopped, and two answers are laid beside one another, written on and spoken over', async () => {
+    await teacher.press('Stop');
+    await teacher.find('button', 'Ida: New');
+    await teacher.find('button', 'Visitor: New');
+    for (const name of ['Ida', 'Visitor']) await (await teacher.find('checkbox', `Choose ${name}`)).click();
+    await teacher.press('Put them on a page');
+    await teacher.find('image', 'Page to write on');
+    const id = new URL(teacher.page.url()).pathname.split('/')[2];
+    await recordFor(teacher, 2);
+    await teacher.stroke([0.1, 0.5], [0.9, 0.5]);
+    await teacher.press('Stop');
+    await teacher.find('slider', 'Playhead');
+    const made = await teacher.request<LessonDocument>('GET', `/lessons/${id}`);
+    expect(made.takes).toHaveLength(1);
+    expect(made.title).toBe('Answers: On which side do you leave a green buoy?');
+    await guest.page.reload();
+    await guest.sees('Your teacher has stopped it');
+  });
+});
+
 describe('a key', () => {
   it('that was renewed lets nobody in, and what was made waits on the device until its student comes in again', async () => {
     await ole.press('Go on');

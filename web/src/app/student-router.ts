@@ -16,6 +16,7 @@ export const studentRouter = createRouter({
     { path: '/', name: 'home', component: StudentHome },
     // A private link says the key; else it is typed.
     { path: '/in/:ownKey?', name: 'sign-in', component: StudentDoor, props: true },
+    { path: '/ask/:code?', name: 'ask', component: () => import('../study/AskDoor.vue'), props: true },
     {
       path: '/feedback/:handIn',
       name: 'feedback',
@@ -37,7 +38,7 @@ export const studentRouter = createRouter({
 });
 
 studentRouter.beforeEach(async (to) => {
-  if (to.name === 'sign-in') return true;
+  if (to.name === 'sign-in' || to.name === 'ask') return true;
   const session = useSession();
   // Where the school does not say who has come in, the screens say why.
   const arrives = session.arrives().catch(() => {});

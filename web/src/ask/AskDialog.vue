@@ -80,7 +80,11 @@ async function ask() {
       <p class="note">Each answers on a copy of this page. You see all answers while they are written.</p>
       <label v-if="classes && classes.length > 1">
         Who is asked
-        <select-field v-model="to" label="Who is asked" :options="classes.map(({ id, name }) => ({ value: id as string, label: name }))" />
+        <select-field
+          v-model="to"
+          label="Who is asked"
+          :options="classes.map(({ id, name }) => ({ value: id as string, label: name }))"
+        />
       </label>
       <p v-else-if="classes?.length === 0" class="note">Make a class at Home first.</p>
       <text-field v-model="question" label="The question, where it is not on the page" :rows="2" :most="2000" />
@@ -99,7 +103,9 @@ async function ask() {
     </form>
     <problem-text v-if="problem">{{ problem }}</problem-text>
     <template #footer>
-      <n-button type="primary" size="large" attr-type="submit" form="ask" :disabled="to === ''" :loading="isBusy">Ask</n-button>
+      <n-button type="primary" size="large" attr-type="submit" form="ask" :disabled="to === ''" :loading="isBusy"
+        >Ask</n-button
+      >
     </template>
   </dialog-card>
 </template>

@@ -1,5 +1,12 @@
 import { studentSelf, type StudentSelf } from '@kite-trail/core/contract/student';
-import { begunReply, ownTasks, workPages, type OwnTask } from '@kite-trail/core/contract/task';
+import {
+  askedTask,
+  begunReply,
+  ownTasks,
+  workPages,
+  type AskedTask,
+  type OwnTask,
+} from '@kite-trail/core/contract/task';
 import type { HandInId, LessonId, PageId, TaskId } from '@kite-trail/core/lesson/ids';
 import { call } from './call';
 
@@ -14,6 +21,10 @@ export const ownWork = {
   /** What they work on for a task: begun, unless it has been. */
   begin: (task: TaskId) => readBegun(call('POST', `/own-tasks/${task}/reply`)),
   explain: (title: string) => readBegun(call('POST', '/explanations', { title })),
+  choose: (lesson: LessonId, choice: number | null) => call('PUT', `/works/${lesson}/choice`, { choice }),
+  asked: async (code: string): Promise<AskedTask> =>
+    askedTask.parse(await (await call('GET', `/asked/${code}`)).json()),
+  comeAsGuest: (code: string, name: string) => call('POST', `/asked/${code}/guests`, { name }),
   takeBack: (lesson: LessonId) => call('DELETE', `/works/${lesson}/hand-in`),
   feedbackPages: async (handIn: HandInId): Promise<PageId[]> =>
     workPages.parse(await (await call('GET', `/feedback/${handIn}`)).json()).pages,

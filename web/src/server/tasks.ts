@@ -1,6 +1,7 @@
 import { students, type Student } from '@kite-trail/core/contract/student';
 import {
   classTasks,
+  madeBeside,
   madeTask,
   markingTable,
   taskSummary,
@@ -11,7 +12,7 @@ import {
   type newTask,
   type TaskSummary,
 } from '@kite-trail/core/contract/task';
-import type { ClassId, HandInId, LessonId, PageId, StudentId, TaskId } from '@kite-trail/core/lesson/ids';
+import type { ClassId, HandInId, LessonId, PageId, ReplyId, StudentId, TaskId } from '@kite-trail/core/lesson/ids';
 import type { z } from 'zod';
 import { call } from './call';
 
@@ -35,12 +36,21 @@ export const tasksApi = {
     markingTable.parse(await (await call('GET', `/tasks/${id}`)).json()),
   changeTask: async (id: TaskId, to: z.input<typeof changeTask>): Promise<TaskSummary> =>
     taskSummary.parse(await (await call('PUT', `/tasks/${id}`, to)).json()),
+  stop: (id: TaskId) => call('POST', `/tasks/${id}/stopping`),
+  layBeside: async (id: TaskId, replies: readonly ReplyId[], page: PageId | null): Promise<LessonId> =>
+    madeBeside.parse(await (await call('POST', `/tasks/${id}/beside`, { replies, page })).json()).lesson,
   dropTask: (id: TaskId) => call('DELETE', `/tasks/${id}`),
 
   open: (id: HandInId) => call('POST', `/hand-ins/${id}/opening`),
   mark: (id: HandInId, marking: Marking) => call('PUT', `/hand-ins/${id}/marking`, marking),
   giveBack: (id: HandInId) => call('POST', `/hand-ins/${id}/giving-back`),
 };
+
+/** Of what is asked now, what is written. @param version as for `pageUrl` */
+export const draftUrl = (reply: ReplyId, version: number): string => `/api/replies/${reply}/picture?of=${version}`;
+
+/** Where whoever has a task's code comes in. */
+export const askedUrl = (code: string): string => `${location.origin}/student/ask/${code}`;
 
 /** @param version what it is a picture of: another one makes another address */
 export const pageUrl = (lesson: LessonId, page: PageId, version: number): string =>

@@ -53,14 +53,32 @@ onMounted(() => code && look());
     <template v-if="!asked">
       <h1>A question from your teacher</h1>
       <form @submit.prevent="look">
-        <input v-model="typed" class="code" aria-label="Code" placeholder="ABC 234" autocomplete="off" spellcheck="false" maxlength="12" autofocus required />
+        <input
+          v-model="typed"
+          class="code"
+          aria-label="Code"
+          placeholder="ABC 234"
+          autocomplete="off"
+          spellcheck="false"
+          maxlength="12"
+          autofocus
+          required
+        />
         <button>Open</button>
       </form>
     </template>
     <template v-else>
       <h1 dir="auto">{{ asked.title }}</h1>
       <form v-if="asked.isOpen" @submit.prevent="comeIn">
-        <input v-model="name" aria-label="Your name" placeholder="Your name" autocomplete="nickname" maxlength="60" autofocus required />
+        <input
+          v-model="name"
+          aria-label="Your name"
+          placeholder="Your name"
+          autocomplete="nickname"
+          maxlength="60"
+          autofocus
+          required
+        />
         <button>Answer</button>
       </form>
       <p class="note">

@@ -3,6 +3,7 @@ import type { OwnTask } from '@kite-trail/core/contract/task';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { IconMicrophone } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
+import { useIntervalFn } from '@vueuse/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useOutbox } from '../app/outbox';
@@ -22,20 +23,28 @@ const outbox = useOutbox();
 const tasks = useOwnTasks();
 const router = useRouter();
 const { problem, attempt } = useAttempt();
+/** So often it is looked for what is asked. */
+const ASKED_EVERY_MS = 5000;
 const isExplaining = ref(false);
 const title = ref('');
 
+/** A question that is over, and was not answered, is nothing to do any more. */
+const isMissed = ({ task, reply }: OwnTask) => task !== null && task.isLive && task.isClosed && reply?.handedAt == null;
 const isBack = ({ reply }: OwnTask) => reply?.feedback != null && !reply.feedback.isSeen;
+const isAsked = ({ task }: OwnTask) => task !== null && task.isLive && !task.isClosed;
 const isHanded = ({ reply }: OwnTask) => reply?.handedAt != null;
 const groups = computed(() => {
   const all = tasks.all ?? [];
   return [
     { name: 'Came back', tasks: all.filter(isBack) },
-    { name: 'To do', tasks: all.filter((one) => !isBack(one) && !isHanded(one)) },
-    { name: 'Handed in', tasks: all.filter((one) => !isBack(one) && isHanded(one)) },
+    { name: 'Asked now', tasks: all.filter((one) => !isBack(one) && isAsked(one)) },
+    { name: 'To do', tasks: all.filter((one) => !isBack(one) && !isHanded(one) && !isAsked(one) && !isMissed(one)) },
+    { name: 'Handed in', tasks: all.filter((one) => !isBack(one) && isHanded(one) && !isAsked(one)) },
   ].filter((group) => group.tasks.length > 0);
 });
 
+// What is asked now is seen at once.
+useIntervalFn(() => document.visibilityState === 'visible' && tasks.load().catch(() => {}), ASKED_EVERY_MS);
 onMounted(async () => {
   await attempt(tasks.load);
   // What this device still owes is sent from here, too.

@@ -13,7 +13,7 @@ const due = computed(() => dueText(task.value));
 </script>
 
 <template>
-  <div v-if="task && !recording.isOn && (task.question || due)" class="asked">
+  <div v-if="task && !recording.isOn && (task.question || due || task.choices.length > 0)" class="asked">
     <button
       v-if="task.question"
       class="question"
@@ -23,6 +23,20 @@ const due = computed(() => dueText(task.value));
     >
       <span dir="auto">{{ task.question }}</span>
     </button>
+    <span v-if="task.choices.length > 0" class="choices" role="radiogroup" aria-label="Your choice">
+      <button
+        v-for="(choice, n) in task.choices"
+        :key="n"
+        class="choice"
+        role="radio"
+        :aria-checked="work.own?.reply?.choice === n"
+        :disabled="task.isClosed"
+        dir="auto"
+        @click="work.choose(n)"
+      >
+        {{ choice }}
+      </button>
+    </span>
     <span v-if="due" class="due">{{ due }}</span>
     <a v-if="task.instruction" :href="`/w/${task.instruction}`" target="_blank">Hear what to do</a>
     <a v-if="task.example" :href="`/w/${task.example}`" target="_blank">See an example</a>
@@ -64,6 +78,31 @@ const due = computed(() => dueText(task.value));
   max-height: 30vh;
   overflow: auto;
   white-space: pre-line;
+}
+
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.4rem;
+  padding: 0.3rem 0;
+}
+
+.choice {
+  min-height: 44px;
+  padding: 0 1rem;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
+  background: var(--paper);
+  border: 1.5px solid var(--field-line);
+  border-radius: 22px;
+}
+
+.choice[aria-checked='true'] {
+  font-weight: 650;
+  color: var(--on-tail);
+  background: var(--tail);
+  border-color: var(--tail);
 }
 
 .due {

@@ -4,7 +4,7 @@ import { momentText } from '../look/time';
 /** When a task is to be handed in, in words; nothing where nobody said. */
 export function dueText(task: OwnTask['task']): string {
   if (task === null) return '';
-  if (task.isClosed) return 'Closed: nothing can be handed in any more';
+  if (task.isClosed) return task.isLive ? 'Your teacher has stopped it' : 'Closed: nothing can be handed in any more';
   if (task.dueAt === null) return '';
   const isOver = Date.parse(task.dueAt) < Date.now();
   return isOver ? `Was due ${momentText(task.dueAt)}: it counts as late` : `Due ${momentText(task.dueAt)}`;

@@ -47,11 +47,17 @@ export const useWork = ofLesson(() => {
     isHandingIn.value = false;
   }
 
+  const choose = (choice: number) =>
+    attempt(async () => {
+      await ownWork.choose(lesson.document!.id, choice);
+      await tasks.load();
+    });
+
   const takeBack = () =>
     attempt(async () => {
       await ownWork.takeBack(lesson.document!.id);
       await tasks.load();
     });
 
-  return { own, isOnItsWay, isChanged, isHandingIn, problem, handIn, takeBack };
+  return { own, isOnItsWay, isChanged, isHandingIn, problem, handIn, choose, takeBack };
 });

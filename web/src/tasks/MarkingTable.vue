@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { MarkingTable, TaskSummary } from '@kite-trail/core/contract/task';
 import type { PageId, TaskId } from '@kite-trail/core/lesson/ids';
-import { IconDownload, IconEye, IconEyeOff, IconPencil, IconRefresh } from '@tabler/icons-vue';
+import { IconDownload, IconEye, IconEyeOff, IconPencil, IconQrcode, IconRefresh } from '@tabler/icons-vue';
 import { NButton, NSkeleton } from 'naive-ui';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
@@ -9,11 +9,13 @@ import { useRouter } from 'vue-router';
 import ActionButton from '../controls/ActionButton.vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
+import QrDialog from '../controls/QrDialog.vue';
 import SelectField from '../controls/SelectField.vue';
 import { fileNameOf } from '../device/file-name';
 import { saveText } from '../device/save-file';
 import { momentText } from '../look/time';
-import { tasksApi } from '../server/tasks';
+import { askedUrl, tasksApi } from '../server/tasks';
+import ChoiceCounts from './ChoiceCounts.vue';
 import { marksTable, stateOf, type ReplyState } from './marks';
 import { useNames } from './names';
 import ReplyTile from './ReplyTile.vue';
@@ -45,13 +47,17 @@ const chosen = ref<readonly string[]>([]);
 const isBeside = ref(false);
 
 const LOOKED_FOR_EVERY_MS = 15_000;
+/** Answers are seen as they are drawn. */
+const LIVE_EVERY_MS = 1500;
 const load = async () => (table.value = await tasksApi.table(taskId));
 onMounted(() => attempt(load));
 watch(
   () => taskId,
   () => attempt(load),
 );
-useIntervalFn(() => document.visibilityState === 'visible' && load().catch(() => {}), LOOKED_FOR_EVERY_MS);
+const isLive = computed(() => (table.value?.task.isLive ?? false) && !table.value!.task.isClosed);
+const everyMs = computed(() => (isLive.value ? LIVE_EVERY_MS : LOOKED_FOR_EVERY_MS));
+useIntervalFn(() => document.visibilityState === 'visible' && load().catch(() => {}), everyMs);
 
 const MISSING: readonly ReplyState[] = ['missing', 'begun', 'taken-back'];
 const rows = computed(() =>
@@ -79,6 +85,10 @@ const pages = computed(() => [
   })),
 ]);
 const task = computed(() => table.value?.task ?? null);
+const isCodeShown = ref(false);
+const place = `${location.host}/student/ask`;
+const spacedCode = computed(() => task.value?.code.replace(/^(...)(...)$/, '$1 $2') ?? '');
+const choicesMade = computed(() => (table.value?.rows ?? []).map(({ reply }) => reply?.choice ?? null));
 const counted = computed(() => {
   const { handedIn = 0, students = 0, fresh = 0, givenBack = 0 } = task.value ?? {};
   return `${handedIn} of ${students} handed in, ${fresh} new, ${givenBack} given back`;
@@ -91,6 +101,24 @@ function mark({ reply }: (typeof rows.value)[number]) {
     params: { taskId, lessonId: reply.handIn.lesson },
   });
 }
+
+const isStopping = ref(false);
+async function stop() {
+  isStopping.value = true;
+  await attempt(async () => {
+    await tasksApi.stop(taskId);
+    await load();
+  });
+  isStopping.value = false;
+}
+
+/** Lays what is chosen on a page of its own: there it is written on, spoken over and shown. */
+const lay = () =>
+  attempt(async () => {
+    const replies = beside.value.flatMap(({ reply }) => reply?.id ?? []);
+    const lessonId = await tasksApi.layBeside(taskId, replies, page.value || null);
+    await router.push({ name: 'lesson', params: { lessonId } });
+  });
 
 function choose(id: string) {
   chosen.value = chosen.value.includes(id) ? chosen.value.filter((one) => one !== id) : [...chosen.value, id];
@@ -147,7 +175,17 @@ useEventListener(window, 'keydown', (event) => {
   <problem-text v-if="problem">{{ problem }}</problem-text>
   <n-skeleton v-if="!table && !problem" :height="240" />
   <template v-if="table">
-    <p v-if="table.rows.length === 0" class="none">
+    <div v-if="isLive" class="asked">
+      <p>
+        Open <strong>{{ place }}</strong> and type <strong class="code">{{ spacedCode }}</strong>
+      </p>
+      <n-button @click="isCodeShown = true"
+        ><template #icon><icon-qrcode :size="20" /></template>QR code</n-button
+      >
+      <n-button type="primary" size="large" :loading="isStopping" @click="stop">Stop</n-button>
+    </div>
+    <choice-counts v-if="task!.choices.length > 0" :choices="task!.choices" :chosen="choicesMade" />
+    <p v-if="table.rows.length === 0 && !isLive" class="none">
       Nobody is in this class yet. Add names under “Students” of the class; each gets a link of their own.
     </p>
     <div v-else class="ways">
@@ -156,6 +194,7 @@ useEventListener(window, 'keydown', (event) => {
       <n-button v-if="chosen.length > 0" type="primary" @click="isBeside = true">
         {{ chosen.length === 1 ? 'Look at it' : `${chosen.length} side by side` }}
       </n-button>
+      <n-button v-if="chosen.length > 0" @click="lay">Put {{ chosen.length === 1 ? 'it' : 'them' }} on a page</n-button>
       <n-button v-if="chosen.length > 0" quaternary @click="chosen = []">Choose none</n-button>
     </div>
     <ul ref="grid" class="tiles" :class="{ large: page !== WHOLE }">
@@ -167,6 +206,8 @@ useEventListener(window, 'keydown', (event) => {
           :page="page === WHOLE ? null : page"
           :criteria="task!.criteria"
           :is-chosen="chosen.includes(row.student.id)"
+          :is-live="isLive"
+          :choices="task!.choices"
           @open="mark(row)"
           @choose="choose(row.student.id)"
         />
@@ -180,6 +221,12 @@ useEventListener(window, 'keydown', (event) => {
     :pages="table?.pages ?? []"
     :page="page || null"
     @close="isBeside = false"
+  />
+  <qr-dialog
+    v-if="isCodeShown && task"
+    :address="askedUrl(task.code)"
+    :name="task.title"
+    @close="isCodeShown = false"
   />
   <task-dialog v-if="isEditing && task" :task="task" @close="changed" @cancel="isEditing = false" />
 </template>
@@ -210,6 +257,27 @@ h1 {
 .none {
   margin: 0;
   color: var(--ink-soft);
+}
+
+.asked {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.8rem;
+  align-items: center;
+  padding: 0.7rem 1rem;
+  margin-bottom: 1rem;
+  background: var(--straw-pale);
+  border-radius: var(--radius);
+}
+
+.asked p {
+  flex: 1 1 16rem;
+  margin: 0;
+}
+
+.code {
+  font-size: 1.5rem;
+  letter-spacing: 0.06em;
 }
 
 .ways {

@@ -4,11 +4,11 @@ import type { PageId } from '@kite-trail/core/lesson/ids';
 import { IconMicrophone } from '@tabler/icons-vue';
 import { computed } from 'vue';
 import { clockText, momentText, spokenTime } from '../look/time';
-import { pageUrl } from '../server/tasks';
+import { draftUrl, pageUrl } from '../server/tasks';
 import { sumOf, type ReplyState } from './marks';
 
 /** A student’s reply: what it looks like, and how it stands. */
-const { reply, page, criteria, state } = defineProps<{
+const { reply, page, criteria, state, isLive, choices } = defineProps<{
   called: string;
   state: ReplyState;
   reply: Reply | null;
@@ -16,6 +16,9 @@ const { reply, page, criteria, state } = defineProps<{
   page: PageId | null;
   criteria: readonly Criterion[];
   isChosen: boolean;
+  /** It is asked now. */
+  isLive: boolean;
+  choices: readonly string[];
 }>();
 const emit = defineEmits<{ open: []; choose: [] }>();
 
@@ -29,6 +32,8 @@ const LABELS: Record<ReplyState, string> = {
 };
 const handIn = computed(() => reply?.handIn ?? null);
 const picture = computed(() => {
+  // What is asked now is seen while it is written.
+  if (isLive && reply) return draftUrl(reply.id, reply.pictureVersion);
   if (!handIn.value) return null;
   const { lesson, pictureVersion } = handIn.value;
   return page ? pageUrl(lesson, page, pictureVersion) : `/api/lessons/${lesson}/picture?v=${pictureVersion}`;
@@ -36,6 +41,10 @@ const picture = computed(() => {
 const points = computed(() => {
   const sum = handIn.value && sumOf(handIn.value);
   return sum === null ? null : `${sum} of ${criteria.reduce((all, one) => all + one.points, 0)}`;
+});
+const chosen = computed(() => {
+  const choice = isLive ? reply?.choice : handIn.value?.choice;
+  return choice == null ? null : choices[choice];
 });
 const told = computed(() => {
   if (!handIn.value) return '';
@@ -62,7 +71,7 @@ const told = computed(() => {
     <div class="line">
       <label class="name">
         <input
-          v-if="handIn"
+          v-if="picture"
           type="checkbox"
           :checked="isChosen"
           :aria-label="`Choose ${called}`"
@@ -73,6 +82,7 @@ const told = computed(() => {
       <span v-if="points" class="points">{{ points }}</span>
       <span class="state">{{ LABELS[state] }}</span>
     </div>
+    <p v-if="chosen" class="chosen" dir="auto">{{ chosen }}</p>
     <p v-if="told" class="told" :class="{ late: handIn?.isLate }">{{ told }}</p>
   </article>
 </template>
@@ -190,6 +200,11 @@ img {
 
 .told {
   margin: 0;
+}
+
+.chosen {
+  margin: 0;
+  font-weight: 650;
 }
 
 .late {

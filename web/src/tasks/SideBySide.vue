@@ -6,7 +6,7 @@ import { NButton } from 'naive-ui';
 import { computed, ref } from 'vue';
 import { onKeyStroke } from '@vueuse/core';
 import ActionButton from '../controls/ActionButton.vue';
-import { pageUrl } from '../server/tasks';
+import { draftUrl, pageUrl } from '../server/tasks';
 
 /** Some replies beside one another, as large as there is room, page by page: for whoever compares them, or a class that looks on. */
 const { replies, pages, page } = defineProps<{
@@ -19,6 +19,9 @@ const emit = defineEmits<{ close: [] }>();
 
 const at = ref(Math.max(0, page ? pages.indexOf(page) : 0));
 const columns = computed(() => Math.ceil(Math.sqrt(replies.length)));
+/** What lies with the teacher; of what is asked now, what is written. */
+const pictureOf = ({ id, pictureVersion, handIn }: Reply) =>
+  handIn ? pageUrl(handIn.lesson, pages[at.value], handIn.pictureVersion) : draftUrl(id, pictureVersion);
 const turn = (by: 1 | -1) => (at.value = Math.min(pages.length - 1, Math.max(0, at.value + by)));
 onKeyStroke('Escape', () => emit('close'));
 onKeyStroke('PageDown', () => turn(1));
@@ -36,10 +39,7 @@ onKeyStroke('PageUp', () => turn(-1));
     </header>
     <div class="replies" :style="{ '--columns': columns }">
       <figure v-for="{ called, reply } in replies" :key="reply!.id">
-        <img
-          :src="pageUrl(reply!.handIn!.lesson, pages[at], reply!.handIn!.pictureVersion)"
-          :alt="`Page ${at + 1} of ${called}`"
-        />
+        <img :src="pictureOf(reply!)" :alt="`Page ${at + 1} of ${called}`" />
         <figcaption dir="auto">{{ called }}</figcaption>
       </figure>
     </div>

@@ -67,6 +67,7 @@ const allow = (what: Allowed, is: boolean) =>
         <template #icon><icon-plus :size="18" /></template>Something that is looked at
       </n-button>
     </details>
+    <n-checkbox v-model:checked="draft.isOpen">Whoever has its code may do it, under a name they write</n-checkbox>
     <details :open="draft.instruction !== '' || draft.example !== ''">
       <summary>What they may hear first</summary>
       <text-field v-model="draft.instruction" label="Watch link of what to do" :most="200" />

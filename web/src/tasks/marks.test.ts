@@ -8,6 +8,7 @@ const handIn = (more: Partial<HandIn> = {}): HandIn => ({
   handedAt: '2026-11-30T09:00:00.000Z',
   saidAt: null,
   isLate: false,
+  choice: null,
   lengthSamples: 0,
   pictureVersion: 1,
   isOpened: false,
@@ -22,6 +23,7 @@ const reply = (lies: HandIn | null, wasTakenBack = false): Reply => ({
   id: 'reply-one' as never,
   begunAt: '2026-11-30T08:00:00.000Z',
   pictureVersion: 1,
+  choice: null,
   handIn: lies,
   wasTakenBack,
 });

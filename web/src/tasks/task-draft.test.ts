@@ -13,6 +13,9 @@ const ABOUT: TaskAbout = {
   criteria: [{ name: 'Marks', points: 4 }],
   instruction: TOKEN,
   example: null,
+  choices: [],
+  isLive: false,
+  isOpen: false,
 };
 
 describe('a task as it is typed', () => {

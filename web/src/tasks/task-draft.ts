@@ -12,6 +12,9 @@ export interface TaskDraft {
   /** Addresses of shared lessons; empty where there are none. */
   instruction: string;
   example: string;
+  choices: TaskAbout['choices'];
+  isLive: boolean;
+  isOpen: boolean;
 }
 
 export const newDraft = (title: string): TaskDraft => ({
@@ -23,6 +26,9 @@ export const newDraft = (title: string): TaskDraft => ({
   criteria: [],
   instruction: '',
   example: '',
+  choices: [],
+  isLive: false,
+  isOpen: false,
 });
 
 const MINUTE_MS = 60_000;

@@ -2,6 +2,7 @@
 import { IconHandStop, IconHelp, IconPresentation } from '@tabler/icons-vue';
 import { computed } from 'vue';
 import { useAudience } from '../../board/audience';
+import AskButton from '../../ask/AskButton.vue';
 import LiveButton from '../../live/LiveButton.vue';
 import { useDraft } from '../draft';
 import { useLesson } from '../lesson';
@@ -82,6 +83,7 @@ async function rename(to: string) {
       :pressed="audience.window !== null"
       @click="audience.toggle(title)"
     />
+    <ask-button v-if="dress.now.wearer === 'teacher'" />
     <live-button v-if="isTeachers" />
     <action-button
       name="Swap sides for the other hand"

@@ -45,7 +45,12 @@ async function giveOut() {
     await lesson.save();
     const page = scope.value === 'one' ? surface.moment!.scene.shown : null;
     const schoolClass = classes.find(({ id }) => id === to.value)!;
-    const id = await tasksApi.giveOut(lesson.document!.id, { ...about, schoolClass: schoolClass.id, page });
+    const id = await tasksApi.giveOut(lesson.document!.id, {
+      ...about,
+      schoolClass: schoolClass.id,
+      page,
+      pieces: null,
+    });
     made.value = { id, className: schoolClass.name };
     draft.value = null;
   });
