@@ -1,104 +1,28 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
 import type { LivePage } from '@kite-trail/core/contract/live';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type Axe from 'axe-core';
-import type { CDPSession } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, it } from 'vitest';
 import type { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
-
-/**
- * What can be checked by a machine of WCAG 2.2 AA, by axe-core; and the size of what is touched (success criterion 2.5.5).
- * That keys reach it all, the other tests show, which find things by role and name.
- */
-const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const TOUCHED_PX = 44;
+import { Soundness } from './support/soundness';
 
 let classroom: Classroom;
 let teacher: Person;
-let devtools: CDPSession;
-
-/** A screen that fingers touch, in a bright or a dark room. */
-const inRoom = (scheme: 'light' | 'dark') =>
-  devtools.send('Emulation.setEmulatedMedia', {
-    features: [
-      { name: 'any-pointer', value: 'coarse' },
-      { name: 'prefers-color-scheme', value: scheme },
-    ],
-  });
+let check: () => Promise<void>;
 
 beforeAll(async () => {
   classroom = await openClassroom();
   ({ teacher } = classroom);
-  devtools = await teacher.page.createCDPSession();
-  await devtools.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 5 });
-  await inRoom('light');
+  ({ check } = await Soundness.of(teacher));
   await classroom.makeLesson('Lights');
 });
 afterAll(() => classroom?.close());
-
-/** What is asked of axe-core: all, or only what another room may change. */
-const ALL: Axe.RunOnly = {
-  type: 'tag',
-  values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
-};
-const COLORS: Axe.RunOnly = { type: 'rule', values: ['color-contrast', 'link-in-text-block'] };
-
-async function faults(runOnly: Axe.RunOnly): Promise<string[]> {
-  await teacher.page.evaluate(AXE);
-  return teacher.page.evaluate(async (asked) => {
-    const { axe } = window as unknown as { axe: typeof Axe };
-    // The component library's cards have headings without a level.
-    const { violations } = await axe.run({ exclude: ['.n-card-header'] }, { runOnly: asked });
-    return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
-  }, runOnly);
-}
-
-/** Buttons and fields that can be seen and are smaller than a finger. */
-const small = () =>
-  teacher.page.evaluate(
-    (least) =>
-      [...document.querySelectorAll<HTMLElement>('button, select, [role="button"], [role="checkbox"]')].flatMap(
-        (element) => {
-          // What is ticked may be touched on its label.
-          const touched = element.closest('label, [role="checkbox"]') ?? element;
-          const { width, height } = touched.getBoundingClientRect();
-          if (width === 0 || (width >= least - 0.5 && height >= least - 0.5)) return [];
-          const name = element.getAttribute('aria-label') ?? element.textContent?.trim();
-          return [`${name}: ${Math.round(width)} × ${Math.round(height)}`];
-        },
-      ),
-    TOUCHED_PX,
-  );
-
-/** What is still fading in has not got its colours yet. */
-const isStill = () =>
-  teacher.page.waitForFunction(() =>
-    document
-      .getAnimations()
-      .every((one) => one.playState !== 'running' || one.effect?.getComputedTiming().iterations === Infinity),
-  );
-
-async function check() {
-  await isStill();
-  expect(await faults(ALL)).toEqual([]);
-  expect(await small()).toEqual([]);
-  // In a dark room there is the same in other colours.
-  await inRoom('dark');
-  await teacher.page.waitForSelector('[data-room=dark]');
-  await isStill();
-  expect((await faults(COLORS)).map((fault) => `in a dark room, ${fault}`)).toEqual([]);
-  await inRoom('light');
-  await teacher.page.waitForSelector('[data-room=bright]');
-}
 
 /** What can lie beside the page while the trail is edited. */
 const TRIM_PANELS = ['Pauses', 'Chapters', 'Captions', 'Prompts', 'Sound', 'Versions', 'Takes'];
 
 describe('the lesson’s screen, for all hands and eyes', () => {
-  it('is sound while preparing', check);
+  it('is sound while preparing', () => check());
 
   it.each(['Text and shapes', 'Measure', 'Paper', 'Size and room'])('is sound with the panel “%s”', async (name) => {
     await teacher.press(name);

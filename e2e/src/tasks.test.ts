@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
 import { untilRecorded } from './support/recording';
+import { Soundness } from './support/soundness';
 import { secondsWatched } from './support/watching';
 
 const QUESTION = 'Draw the two marks in line, and say what you see when you are off it to port.';
@@ -19,10 +20,14 @@ let students: Student[];
 let ida: Person;
 let ole: Person;
 let per: Person;
+/** What the teacher, and Ida, see is sound for all hands and eyes. */
+let teachersCheck: () => Promise<void>;
+let idasCheck: () => Promise<void>;
 
 beforeAll(async () => {
   classroom = await openClassroom();
   teacher = classroom.teacher;
+  teachersCheck = (await Soundness.of(teacher)).check;
   crew = (await teacher.request<SchoolClass[]>('GET', '/classes')).find(({ name }) => name === 'Young sailors')!;
 });
 afterAll(() => classroom?.close());
@@ -70,6 +75,7 @@ describe('a task', () => {
     await teacher.fill('Add names, one on each line', 'Ida\nOle\nPer Anker');
     await teacher.press('Add 3 names');
     await teacher.find('button', 'Copy the link of Per Anker');
+    await teachersCheck();
     students = await teacher.request<Student[]>('GET', `/classes/${crew.id}/students`);
 
     await classroom.makeLesson('The leading line');
@@ -81,13 +87,17 @@ describe('a task', () => {
     await (await teacher.page.waitForSelector('summary ::-p-text(Points)'))!.click();
     await teacher.press('Something that is looked at');
     await teacher.fill('What is looked at, 1', 'Both marks in line');
+    await teachersCheck();
     await teacher.press('Give it out');
     await teacher.sees('Young sailors has it.');
   });
 
   it('is done on a copy of one’s own, by hand and voice, and handed in', async () => {
     ida = await arrives('Ida');
+    idasCheck = (await Soundness.of(ida)).check;
+    await idasCheck();
     await begin(ida);
+    await idasCheck();
     await ida.stroke([0.3, 0.5], [0.7, 0.7]);
     await recordFor(ida, 3);
     await ida.stroke([0.2, 0.6], [0.4, 0.8]);
@@ -96,6 +106,7 @@ describe('a task', () => {
     await ida.sees(QUESTION);
     await pressIn(ida, 'Hand in', 'Hand in');
     await ida.sees(/Handed in .+\./);
+    await idasCheck();
     expect(samplesToSeconds((await handedIn('Ida'))!.lengthSamples)).toBeGreaterThan(2.5);
     // What a class mate makes is nobody else's, and the teacher's page is as it was.
     ole = await arrives('Ole');
@@ -153,9 +164,11 @@ describe('feedback', () => {
     await teacher.press('See what is handed in', 'link');
     await teacher.find('button', 'Ida: New');
     await teacher.sees('3 of 3 handed in');
+    await teachersCheck();
     for (const name of ['Ida', 'Ole']) await (await teacher.find('checkbox', `Choose ${name}`)).click();
     await teacher.press('2 side by side');
     await teacher.find('image', 'Page 1 of Ole');
+    await teachersCheck();
     await teacher.press('Close');
     await teacher.press('Hide names');
     await teacher.find('button', 'Student 1: New');
@@ -176,9 +189,13 @@ describe('feedback', () => {
     await teacher.fill('A few words', 'Look along both marks.');
     await teacher.press('Give it back');
     await teacher.sees(/Given back .+ Not seen yet/);
+    await teachersCheck();
     expect((await handedIn('Ida'))!.points).toEqual([4]);
-    await teacher.press('Next: Ole');
+    await teacher.page.keyboard.press('Tab');
+    await teacher.page.keyboard.press('j');
     await teacher.find('button', 'Before: Ida');
+    await teacher.press('Next: Per Anker');
+    await teacher.find('button', 'Before: Ole');
   });
 
   it('is read and heard by its student alone, who asks for nothing else, and is seen to have been', async () => {
@@ -189,6 +206,11 @@ describe('feedback', () => {
     await ida.sees('4 of 5 points');
     await ida.find('image', 'Page 1 with what was written on it');
     await expect.poll(async () => (await handedIn('Ida'))!.seenAt).not.toBeNull();
+    await idasCheck();
+    await ida.fill('Answer your teacher, or ask back', 'Which one is nearer?');
+    await ida.press('Send');
+    await ida.find('button', 'Change it');
+    expect((await handedIn('Ida'))!.answer).toBe('Which one is nearer?');
     await ida.press('Hear what was said', 'link');
     const length = await ida.find('slider', 'Where to play');
     const seconds = await length.evaluate((bar) => Number((bar as HTMLInputElement).max) / 48_000);
@@ -236,12 +258,15 @@ describe('a question', () => {
     await ida.press('Starboard', 'radio');
     await expect.poll(() => inkIn('Ida'), { timeout: 30_000 }).toBeGreaterThan(20);
     await teacher.sees(/Starboard\s+1/);
+    await idasCheck();
+    await teachersCheck();
   });
 
   it('is answered by whoever has its code, under a name they write', async () => {
     const { code } = await newest();
     const context = await classroom.browser.createBrowserContext();
     guest = await Person.at(context, `${classroom.school.url}/student/ask`);
+    await (await Soundness.of(guest)).check();
     await guest.fill('Code', code.toLowerCase());
     await guest.press('Open');
     await guest.fill('Your name', 'Visitor');

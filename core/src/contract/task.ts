@@ -114,6 +114,8 @@ export const handIn = z.object({
   /** When it was given back, and when the student has opened that. */
   givenAt: z.iso.datetime().nullable(),
   seenAt: z.iso.datetime().nullable(),
+  /** What the student says to what was given back; `null` for nothing. */
+  answer: z.string().nullable(),
   /** Whether something was written or spoken on it since it was given back. */
   isChanged: z.boolean(),
 });
@@ -192,6 +194,8 @@ export const ownTask = z.object({
           handIn: handInId,
           givenAt: z.iso.datetime(),
           isSeen: z.boolean(),
+          /** What the student has said to it. */
+          answer: z.string().nullable(),
           ...marking.shape,
           /** By which it is heard and replayed; `null` where nothing was recorded. */
           watch: z.string().nullable(),
@@ -226,6 +230,9 @@ export const choosing = z.object({
     .max(MOST_CHOICES - 1)
     .nullable(),
 });
+
+/** What a student says to what was given back, or asks; nothing takes it back. */
+export const answering = z.object({ answer: text.max(1000, 'Use at most 1,000 letters.') });
 
 /** Replies that are laid on a page beside one another; a page of each, or the one that stands for it. */
 export const besideOnPage = z.object({

@@ -508,6 +508,8 @@ export interface HandInRow {
   opened_at: string | null;
   /** JSON of a `Marking`; `null` where nothing was said yet. */
   marking: string | null;
+  /** What the student says to what was given back. */
+  answer: string | null;
   given_at: string | null;
   /** When the student opened what was given back. */
   seen_at: string | null;

@@ -45,6 +45,7 @@ export async function up(knex: Knex): Promise<void> {
     table.string('taken_back_at').nullable();
     table.string('opened_at').nullable();
     table.text('marking').nullable();
+    table.text('answer').nullable();
     table.string('given_at').nullable();
     table.string('seen_at').nullable();
   });

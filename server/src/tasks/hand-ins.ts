@@ -64,6 +64,7 @@ export async function handIn(
     taken_back_at: null,
     opened_at: null,
     marking: null,
+    answer: null,
     given_at: null,
     seen_at: null,
   };
@@ -135,6 +136,7 @@ export async function describeHandIn(db: Knex, row: HandInRow, task: TaskRow | n
     ...markingOf(row, task),
     givenAt: row.given_at,
     seenAt: row.seen_at,
+    answer: row.answer,
     isChanged: row.given_at !== null && Date.parse(lesson.changed_at) > Date.parse(row.given_at),
   };
 }
@@ -185,6 +187,12 @@ export async function giveBack(db: Knex, { id, opened_at }: HandInRow): Promise<
     .where({ id })
     .update({ given_at: now, opened_at: opened_at ?? now, seen_at: null });
 }
+
+/** Its student says something to what was given back, or takes that back. */
+export const answer = (db: Knex, { id }: HandInRow, said: string): Promise<unknown> =>
+  db('hand_ins')
+    .where({ id })
+    .update({ answer: said === '' ? null : said });
 
 /** Its student has opened what was given back. */
 export const see = (db: Knex, { id }: HandInRow): Promise<unknown> =>

@@ -118,6 +118,7 @@ async function feedbackOn(db: Knex, { id }: ReplyRow, task: TaskRow | null) {
     handIn: given.id,
     givenAt: given.given_at!,
     isSeen: given.seen_at !== null,
+    answer: given.answer,
     ...markingOf(given, task),
     watch: link?.token ?? null,
   };

@@ -1,6 +1,7 @@
 import { liveCode } from '@kite-trail/core/contract/live';
 import { newGuest } from '@kite-trail/core/contract/student';
 import {
+  answering,
   besideOnPage,
   changeTask as changeBody,
   choosing,
@@ -26,7 +27,7 @@ import { addGuest, describeStudent } from '../students/students';
 import type { Found } from '../work/jobs';
 import { aboutOf } from './about';
 import { layBeside } from './beside';
-import { giveBack, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
+import { answer, giveBack, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
 import { listUnasked, markingTable } from './marking-table';
 import { beginReply, choose, explain, listOwn } from './replies';
 import { changeTask, giveOut, listTasks, summaryOf, taskByCode } from './tasks';
@@ -237,6 +238,13 @@ function routesOfStudents(): Route[] {
       path: '/feedback/:handIn/seen',
       right: 'the feedback’s student',
       handle: async ({ handIn: row, db }) => void (await see(db, row)),
+    }),
+    route({
+      method: 'put',
+      path: '/feedback/:handIn/answer',
+      right: 'the feedback’s student',
+      body: json(answering),
+      handle: async ({ handIn: row, body, db }) => void (await answer(db, row, body.answer)),
     }),
     route({
       method: 'get',

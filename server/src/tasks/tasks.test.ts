@@ -253,7 +253,13 @@ describe('feedback', () => {
     expect([picture.status, picture.headers.get('content-type')]).toEqual([200, 'image/png']);
     await ida('POST', `/feedback/${id}/seen`);
     expect((await own(ida)).reply!.feedback!.isSeen).toBe(true);
-    expect(await lies(task)).toMatchObject({ seenAt: expect.any(String), isChanged: false });
+    await ida('PUT', `/feedback/${id}/answer`, { answer: ' Which bearing? ' });
+    expect((await own(ida)).reply!.feedback!.answer).toBe('Which bearing?');
+    expect(await lies(task)).toMatchObject({
+      seenAt: expect.any(String),
+      isChanged: false,
+      answer: 'Which bearing?',
+    });
     await write(call, copy, 'one-more-mark');
     expect((await lies(task))!.isChanged).toBe(true);
     await call('POST', `/hand-ins/${id}/giving-back`);

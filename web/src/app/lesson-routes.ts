@@ -5,6 +5,7 @@ import { useLessonKeys } from '../lesson/frame/lesson-keys';
 import { TEACHERS_DRESS, type Dress } from '../lesson/frame/dress';
 import LessonScreen from '../lesson/frame/LessonScreen.vue';
 import GiveBackPanel from '../marking/GiveBackPanel.vue';
+import { useMarkingKeys } from '../marking/marking-keys';
 import MarkingLine from '../marking/MarkingLine.vue';
 import { usePageKeys } from '../pages/turning';
 import PrepareBar from '../prepare/PrepareBar.vue';
@@ -31,6 +32,8 @@ declare module 'vue-router' {
   }
 }
 
+const KEYS = [useRecordKeys, useTrimKeys, useTrailKeys, usePageKeys, useBoardKeys, useLessonKeys];
+
 /**
  * A lesson's addresses. Of each step it is said what is in the frame's places: the trail's (`default`), the bar below it, the controls
  * beside the page, what lies over the page, and the panel on its other side. The page itself stays from step to step.
@@ -41,7 +44,7 @@ export const lessonRoute: RouteRecordRaw = {
   component: LessonScreen,
   props: true,
   // Where two are the same, the first that can be done is.
-  meta: { keys: [useRecordKeys, useTrimKeys, useTrailKeys, usePageKeys, useBoardKeys, useLessonKeys] },
+  meta: { keys: KEYS },
   children: [
     {
       path: 'prepare',
@@ -87,7 +90,7 @@ export const markingRoute: RouteRecordRaw = {
   name: 'marking',
   component: LessonScreen,
   props: ({ params }) => ({ lessonId: params.lessonId, dress: MARKERS_DRESS }),
-  meta: lessonRoute.meta,
+  meta: { keys: [useMarkingKeys, ...KEYS] },
   children: (lessonRoute.children ?? []).map(({ path, components, props }, n): RouteRecordRaw => {
     const { step, route } = MARKERS_DRESS.steps[n];
     const places: Record<string, RouteComponent> = { ...components, line: MarkingLine };

@@ -59,6 +59,7 @@ const stands = computed(() => {
       <p v-if="given" class="stands" role="status">
         <icon-circle-check :size="22" /> Given back {{ momentText(given) }}. {{ stands }}
       </p>
+      <blockquote v-if="marking.handIn.answer" class="answer" dir="auto">{{ marking.handIn.answer }}</blockquote>
       <n-button type="primary" size="large" :loading="marking.isGiving" @click="marking.giveBack()">
         <template #icon><icon-arrow-back-up :size="20" /></template>
         {{ given ? 'Give it back again' : 'Give it back' }}
@@ -126,6 +127,13 @@ tfoot td {
 
 .stands svg {
   flex: none;
+}
+
+.answer {
+  padding: 0.6rem 0.9rem;
+  margin: 0;
+  white-space: pre-line;
+  border-inline-start: 4px solid var(--tail);
 }
 
 .note {

@@ -3,18 +3,19 @@ import type { TaskId } from '@kite-trail/core/lesson/ids';
 import { IconChevronLeft, IconChevronRight, IconLayoutGrid } from '@tabler/icons-vue';
 import { useSessionStorage } from '@vueuse/core';
 import { computed, onMounted } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import ActionButton from '../controls/ActionButton.vue';
 import { usePens } from '../board/pens/pens';
 import { useRecordingNow } from '../lesson/recording-now';
 import { momentText } from '../look/time';
 import { useMarking } from './marking';
+import { useNeighbours } from './neighbours';
 
 /** Whose work it is, and the way to the next one. */
 const marking = useMarking();
 const recording = useRecordingNow();
 const route = useRoute();
-const router = useRouter();
+const { go } = useNeighbours();
 const pens = usePens();
 const RED = '#c23b1e';
 const hasRedPen = useSessionStorage<'taken' | 'not yet'>('kite-trail-red-pen', 'not yet');
@@ -37,9 +38,6 @@ const told = computed(() => {
   if (!handIn) return '';
   return `· handed in ${momentText(handIn.handedAt)}${handIn.isLate ? ', late' : ''}${handIn.givenAt && !handIn.isChanged ? ', given back' : ''}`;
 });
-
-const go = (to: typeof marking.next) =>
-  to && router.push({ name: 'marking', params: { ...route.params, lessonId: to.reply!.handIn!.lesson } });
 </script>
 
 <template>

@@ -28,6 +28,7 @@ export const ownWork = {
   takeBack: (lesson: LessonId) => call('DELETE', `/works/${lesson}/hand-in`),
   feedbackPages: async (handIn: HandInId): Promise<PageId[]> =>
     workPages.parse(await (await call('GET', `/feedback/${handIn}`)).json()).pages,
+  answer: (handIn: HandInId, answer: string) => call('PUT', `/feedback/${handIn}/answer`, { answer }),
   see: (handIn: HandInId) => call('POST', `/feedback/${handIn}/seen`),
 };
 

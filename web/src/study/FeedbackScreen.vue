@@ -2,9 +2,10 @@
 import type { HandInId, PageId } from '@kite-trail/core/lesson/ids';
 import { IconPlayerPlayFilled } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import { computed, onMounted, shallowRef } from 'vue';
+import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
+import TextField from '../controls/TextField.vue';
 import { momentText } from '../look/time';
 import { feedbackPageUrl, ownWork } from '../server/own-work';
 import { pointsText } from './due';
@@ -19,6 +20,18 @@ const pages = shallowRef<PageId[] | null>(null);
 const own = computed(() => tasks.all?.find(({ reply }) => reply?.feedback?.handIn === handIn) ?? null);
 const feedback = computed(() => own.value?.reply?.feedback ?? null);
 const criteria = computed(() => own.value?.task?.criteria ?? []);
+/** What is said to it. */
+const said = ref('');
+watch(
+  () => feedback.value?.answer,
+  (now) => (said.value = now ?? ''),
+  { immediate: true },
+);
+const answer = () =>
+  attempt(async () => {
+    await ownWork.answer(handIn, said.value);
+    await tasks.load();
+  });
 const sum = computed(() => feedback.value && pointsText(feedback.value.points, criteria.value));
 
 onMounted(() =>
@@ -64,6 +77,12 @@ onMounted(() =>
         :alt="`Page ${n + 1} with what was written on it`"
         class="page"
       />
+      <form class="answer" @submit.prevent="answer">
+        <text-field v-model="said" label="Answer your teacher, or ask back" :rows="2" :most="1000" />
+        <n-button attr-type="submit" size="large" :disabled="said.trim() === (feedback.answer ?? '')">
+          {{ feedback.answer ? 'Change it' : 'Send' }}
+        </n-button>
+      </form>
       <router-link :to="{ name: 'lesson', params: { lessonId: own.reply!.lesson } }" class="again">
         Change your work, and hand it in again
       </router-link>
@@ -148,6 +167,16 @@ tfoot td {
   background: #fff;
   border-radius: var(--radius);
   box-shadow: var(--shadow);
+}
+
+.answer {
+  display: grid;
+  gap: 0.6rem;
+  justify-items: end;
+}
+
+.answer > :first-child {
+  width: 100%;
 }
 
 .again {

@@ -48,26 +48,29 @@ const chosen = computed(() => {
 });
 const told = computed(() => {
   if (!handIn.value) return '';
-  const { handedAt, saidAt, isLate, seenAt, givenAt } = handIn.value;
+  const { handedAt, saidAt, isLate, seenAt, givenAt, answer } = handIn.value;
   const when = `${momentText(handedAt)}${isLate ? ', late' : ''}`;
   // What a device kept without a network was handed in before it came.
   const said = saidAt ? ` (handed in without a network ${momentText(saidAt)})` : '';
   const seen = givenAt ? (seenAt ? '. Seen' : '. Not seen yet') : '';
-  return `${when}${said}${seen}`;
+  const answered = answer ? '. They have answered' : '';
+  return `${when}${said}${seen}${answered}`;
 });
 </script>
 
 <template>
   <article class="tile" :class="state">
-    <button class="open" :disabled="!handIn" :aria-label="`${called}: ${LABELS[state]}`" @click="emit('open')">
-      <img v-if="picture" :src="picture" alt="" loading="lazy" />
-      <span v-else class="empty">{{
-        state === 'missing' ? 'Nothing yet' : state === 'begun' ? 'Begun' : 'Taken back'
-      }}</span>
-      <span v-if="handIn && handIn.lengthSamples > 0" class="length" :aria-label="spokenTime(handIn.lengthSamples)">
-        <icon-microphone :size="15" /> {{ clockText(handIn.lengthSamples) }}
+    <div class="picture">
+      <button class="open" :disabled="!handIn" :aria-label="`${called}: ${LABELS[state]}`" @click="emit('open')">
+        <img v-if="picture" :src="picture" alt="" loading="lazy" />
+        <span v-else>{{ LABELS[state] }}</span>
+      </button>
+      <span v-if="handIn && handIn.lengthSamples > 0" class="length">
+        <icon-microphone :size="15" aria-hidden="true" />
+        <span class="visually-hidden">{{ spokenTime(handIn.lengthSamples) }}</span>
+        <span aria-hidden="true">{{ clockText(handIn.lengthSamples) }}</span>
       </span>
-    </button>
+    </div>
     <div class="line">
       <label class="name">
         <input
@@ -103,11 +106,13 @@ const told = computed(() => {
 .begun,
 .taken-back {
   box-shadow: none;
-  opacity: 0.85;
+}
+
+.picture {
+  position: relative;
 }
 
 .open {
-  position: relative;
   display: grid;
   place-items: center;
   width: 100%;
@@ -149,6 +154,7 @@ img {
   gap: 3px;
   align-items: center;
   padding: 2px 7px;
+  pointer-events: none;
   font-size: 0.9rem;
   color: #fff;
   background: rgb(31 42 68 / 85%);

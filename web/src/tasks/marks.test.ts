@@ -16,6 +16,7 @@ const handIn = (more: Partial<HandIn> = {}): HandIn => ({
   note: '',
   givenAt: null,
   seenAt: null,
+  answer: null,
   isChanged: false,
   ...more,
 });
