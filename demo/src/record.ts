@@ -17,7 +17,7 @@ export interface RecordedTake {
 /** A script as it was "recorded": the hand's marks on the narration's clock. */
 export function recordedTake(script: Script): RecordedTake {
   const { sound, startsSamples, lengthSamples } = readNarration(script.name);
-  const opening: Mark = { kind: 'turn', atSamples: 0, page: `${script.name}-page-1` as PageId };
+  const opening: Mark = { kind: 'turn', atSamples: 0, page: `${script.on ?? script.name}-page-1` as PageId };
   const marks = performBeats(script).flatMap(({ marks: own }, beat) =>
     own.map((mark): Mark => ({ ...mark, atSamples: mark.atSamples + startsSamples[beat] })),
   );

@@ -24,6 +24,8 @@ if (isNew) {
     const { shareDemo } = await import('./sharing/share');
     await loadSecondTerm(db);
     await shareDemo(db);
+    const { giveTask } = await import('./tasks/give-task');
+    await giveTask(db);
   }
 }
 await db.destroy();

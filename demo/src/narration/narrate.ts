@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { CLOCK_HZ, msToSamples } from '@kite-trail/core/trail/clock';
+import { SPOKEN_REPLIES } from '../tasks/replies';
 import { SCRIPTS } from '../teaching/all';
 import { performBeats, type Script } from '../teaching/script';
 import { narrationFile, timesFile } from './files';
@@ -13,17 +14,18 @@ import { narrationFile, timesFile } from './files';
  */
 const BREATH_MS = 450;
 const OPUS_BITS_PER_SECOND = 24_000;
+const TEACHERS = { name: 'en-gb', pitch: 42 };
 
 const asked = process.argv.slice(2);
 const isAsked = ({ name, beats }: Script) => beats.length > 0 && (asked.length === 0 || asked.includes(name));
-for (const script of SCRIPTS.filter(isAsked)) narrate(script);
+for (const script of [...SCRIPTS, ...SPOKEN_REPLIES].filter(isAsked)) narrate(script);
 
 function narrate(script: Script): void {
   const folder = mkdtempSync(join(tmpdir(), 'narration-'));
   const hands = performBeats(script);
   const startsSamples: number[] = [];
   const endsSamples: number[] = [];
-  const voices = script.beats.map(({ say }, i) => spoken(say, join(folder, `${i}.wav`)));
+  const voices = script.beats.map(({ say }, i) => spoken(say, script.voice ?? TEACHERS, join(folder, `${i}.wav`)));
   let length = 0;
   voices.forEach((voice, i) => {
     startsSamples.push(length);
@@ -42,8 +44,8 @@ function narrate(script: Script): void {
 }
 
 /** A sentence as samples at the take's clock. */
-function spoken(text: string, file: string): Int16Array {
-  execFileSync('espeak-ng', ['-v', 'en-gb', '-s', '150', '-p', '42', '-w', file, text]);
+function spoken(text: string, { name, pitch }: NonNullable<Script['voice']>, file: string): Int16Array {
+  execFileSync('espeak-ng', ['-v', name, '-s', '150', '-p', String(pitch), '-w', file, text]);
   const raw = `${file}.raw`;
   execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-ar', String(CLOCK_HZ), '-ac', '1', '-f', 's16le', raw]);
   const bytes = readFileSync(raw);

@@ -1,18 +1,14 @@
 import { NOTHING_SAID } from '@kite-trail/core/contract/lesson';
 import { USUAL_LINK } from '@kite-trail/core/contract/link';
-import { UPLOAD_PART_BYTES, uploadPartCount } from '@kite-trail/core/contract/upload';
-import type { PromptId, TakeId } from '@kite-trail/core/lesson/ids';
+import type { PromptId } from '@kite-trail/core/lesson/ids';
 import { seeded } from '@kite-trail/core/random/seeded';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
 import { placeSegments, whenPlayed } from '@kite-trail/core/trail/programme';
-import { named, readAsset } from '@kite-trail/server/assets/assets';
-import { checkUpload, keepUploadPart } from '@kite-trail/server/assets/uploads';
 import type {
   ClassRow,
   LessonRow,
   LinkRow,
   PublicationRow,
-  TakeRow,
   VisitDayRow,
   VisitSumsRow,
 } from '@kite-trail/server/database/rows';
@@ -20,8 +16,6 @@ import { inTransaction } from '@kite-trail/server/database/transaction';
 import { currentEdition, editLesson } from '@kite-trail/server/lessons/editions';
 import { lessonOf, sayAbout } from '@kite-trail/server/lessons/lessons';
 import { changeLink } from '@kite-trail/server/links/links';
-import { makePublishable } from '@kite-trail/server/publishing/publishable';
-import { publish } from '@kite-trail/server/publishing/publishing';
 import { answer, ask, momentIn } from '@kite-trail/server/questions/questions';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -31,6 +25,7 @@ import { givingWay } from '../teaching/giving-way';
 import { pointsOfSailing } from '../teaching/points-of-sailing';
 import type { Script } from '../teaching/script';
 import { tide } from '../teaching/tide';
+import { publishAs, soundOfTake } from './publish-as';
 import { linkSoundOf, type LinkSound } from './sound';
 import { madeUpVisits } from './visits';
 
@@ -102,14 +97,9 @@ const DAY_MS = 24 * 3600 * 1000;
 export async function shareDemo(db: Knex): Promise<void> {
   for (const [i, how] of SHARED.entries()) {
     const row = (await db<LessonRow>('lessons').where({ title: how.script.title }).first())!;
-    const sound = await linkSoundOf(await currentEdition(db, row), (take) => soundOf(db, take));
+    const sound = await linkSoundOf(await currentEdition(db, row), (take) => soundOfTake(db, take));
     await inTransaction(db, (trx) => share(trx, row, how, sound, seeded(i + 1)));
   }
-}
-
-async function soundOf(db: Knex, take: TakeId): Promise<Uint8Array> {
-  const { sound_asset } = (await db<TakeRow>('takes').where({ id: take }).first())!;
-  return readAsset(db, sound_asset!);
 }
 
 async function share(db: Knex, row: LessonRow, how: Shared, sound: LinkSound, random: () => number): Promise<void> {
@@ -125,26 +115,7 @@ async function share(db: Knex, row: LessonRow, how: Shared, sound: LinkSound, ra
   await editLesson(db, await lessonOf(db, row.id), { ...before, prompts });
 
   const lesson = await lessonOf(db, row.id);
-  const file = named(sound.file);
-  for (let n = 0; n < uploadPartCount(sound.file.length); n++) {
-    const part = sound.file.subarray(n * UPLOAD_PART_BYTES, (n + 1) * UPLOAD_PART_BYTES);
-    await keepUploadPart(db, lesson.teacher_id, file.id, n, Buffer.from(part));
-  }
-  await publish(
-    db,
-    lesson.teacher_id,
-    lesson,
-    {
-      programmeN: lesson.programme_n,
-      sound: file.id,
-      loudness: Buffer.from(sound.loudness).toString('base64'),
-      part: null,
-    },
-    {
-      played: await makePublishable(db, { lesson: lesson.id, part: null }),
-      mixed: await checkUpload(db, { teacher: lesson.teacher_id, asset: file.id }),
-    },
-  );
+  await publishAs(db, lesson, sound);
 
   const link = (await db<LinkRow>('links').where({ lesson_id: lesson.id }).first())!;
   const { id: schoolClass } = (await db<ClassRow>('classes').where({ name: script.taughtTo }).first())!;

@@ -37,6 +37,10 @@ export interface Script {
   pageCount: number;
   prepared: readonly { page: number; act: Writing }[];
   beats: readonly Beat[];
+  /** On whose pages it is written, where these are another script's. */
+  on?: string;
+  /** Who speaks: a voice of espeak-ng's, and how high it is; the teacher's where nothing is said. */
+  voice?: { name: string; pitch: number };
   /** How it was tidied up after it was recorded; absent where it plays as it was spoken. */
   tidied?: Tidied;
 }
@@ -105,4 +109,4 @@ export function performBeats(script: Script): { marks: Mark[]; lengthMs: number 
   });
 }
 
-const pageOf = (script: Script, n: number): Page => wideSquaredPage(`${script.name}-page-${n + 1}` as PageId);
+const pageOf = ({ name, on = name }: Script, n: number): Page => wideSquaredPage(`${on}-page-${n + 1}` as PageId);
