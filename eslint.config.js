@@ -75,7 +75,7 @@ const ROOMS = {
   // Students make lessons as teachers do, and have a home of their own.
   study: [...STEP, 'set-aside'],
   // What a class is given to do, and what comes of it.
-  tasks: ['controls', 'device', 'look', 'server'],
+  tasks: ['controls', 'device', 'look', 'pdf', 'pictures', 'server'],
   marking: [...STEP, 'share/sharing', 'tasks'],
 };
 const ALL_ROOMS = [...Object.keys(ROOMS), 'app'];

@@ -11,6 +11,7 @@ import { benchHandwriting } from './handwriting';
 import { benchKeeping } from './keeping';
 import { benchLargestLesson } from './largest-lesson';
 import { benchLive } from './live';
+import { benchMarking } from './marking';
 import { benchLoad } from './load';
 import { benchLongExport } from './long-export';
 import { benchLongRecording } from './long-recording';
@@ -54,6 +55,7 @@ const measures: Record<string, (school: School) => Promise<Record<string, number
   search: async () => benchSearch(),
   straighten: async () => benchStraighten(),
   live: benchLive,
+  marking: benchMarking,
   load: async () => benchLoad(),
   'largest-lesson': async () => benchLargestLesson(),
 };

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { page } from './lesson';
 import {
+  assetId,
   classId,
   handInId,
   lessonId,
@@ -233,6 +235,17 @@ export const choosing = z.object({
 
 /** What a student says to what was given back, or asks; nothing takes it back. */
 export const answering = z.object({ answer: text.max(1000, 'Use at most 1,000 letters.') });
+
+/** What a teacher often writes to students. */
+export const phrases = z.array(text.min(1).max(300, 'Use at most 300 letters.')).max(60, 'Keep sixty at most.');
+
+/** Work that came otherwise, such as by mail: a file, as pages, for a student. */
+export const broughtWork = z.object({
+  student: studentId,
+  asset: assetId,
+  name: line.max(200),
+  pages: z.array(page).min(1).max(60, 'A reply takes 60 pages at most.'),
+});
 
 /** Replies that are laid on a page beside one another; a page of each, or the one that stands for it. */
 export const besideOnPage = z.object({

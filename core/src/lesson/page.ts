@@ -1,3 +1,4 @@
+import { STEPS_PER_PT } from '../ink/points';
 import type { AssetId, PageId } from './ids';
 import type { RectPt } from './rect';
 
@@ -84,6 +85,20 @@ export const BLANK_PAPER: Paper = { ...SQUARED_PAPER, kind: 'plain', color: '#ff
 /** A page with nothing printed on it, its top left corner at the origin. */
 export function blankPage(id: PageId, size: { widthPt: number; heightPt: number }, paper = SQUARED_PAPER): Page {
   return { id, leftPt: 0, topPt: 0, widthPt: size.widthPt, heightPt: size.heightPt, paper, sheet: null, scale: null };
+}
+
+/**
+ * A page on which a PDF's page, or a picture (`pageIndex` is `null`), is printed. A tiny one keeps its shape: the paper around it is as
+ * large as a page must be.
+ */
+export function sheetPage(
+  id: PageId,
+  { asset, pageIndex, ...size }: Pick<NonNullable<Page['sheet']>, 'asset' | 'pageIndex' | 'widthPt' | 'heightPt'>,
+): Page {
+  const onGrid = (pt: number) => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT;
+  const sheet = { asset, pageIndex, widthPt: onGrid(size.widthPt), heightPt: onGrid(size.heightPt) };
+  const page = { widthPt: boundedSide(sheet.widthPt), heightPt: boundedSide(sheet.heightPt) };
+  return { ...blankPage(id, page, BLANK_PAPER), sheet };
 }
 
 /** A 16:9 page of 960 × 540 pt, which a 1280 × 720 video fills exactly. */

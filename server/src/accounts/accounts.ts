@@ -34,6 +34,7 @@ export async function addTeacher(
     email,
     password_hash: await hashOfNew(password, { name, email }),
     pen_roll: null,
+    phrases: null,
     created_at: new Date().toISOString(),
     is_keeper: isKeeper,
     shut_out_at: null,

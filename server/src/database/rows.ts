@@ -23,6 +23,8 @@ export interface TeacherRow {
   password_hash: string;
   /** The teacher's own pens as JSON. */
   pen_roll: string | null;
+  /** What they often write to students, as JSON. */
+  phrases: string | null;
   created_at: string;
   /** Whether they keep the school: let teachers in, and shut them out. SQLite says 0 or 1. */
   is_keeper: boolean;

@@ -50,11 +50,13 @@ export async function up(knex: Knex): Promise<void> {
     table.string('seen_at').nullable();
   });
   await knex.schema.alterTable('lessons', (table) => table.string('aside').nullable());
+  await knex.schema.alterTable('teachers', (table) => table.text('phrases').nullable());
   await knex.schema.alterTable('school', (table) => table.integer('students_kept_days').nullable());
 }
 
 export async function down(knex: Knex): Promise<void> {
   await knex('lessons').whereNotNull('aside').delete();
+  await knex.schema.alterTable('teachers', (table) => table.dropColumn('phrases'));
   await knex.schema.alterTable('school', (table) => table.dropColumn('students_kept_days'));
   await knex.schema.alterTable('lessons', (table) => table.dropColumn('aside'));
   for (const table of ['hand_ins', 'replies', 'student_sessions', 'students', 'tasks'])

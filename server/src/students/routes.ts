@@ -5,6 +5,7 @@ import { noted } from '../http/log';
 import { conflict } from '../http/problem';
 import { route, type Route } from '../http/route';
 import { startSession } from '../http/sessions';
+import { sendAllOf } from './all-of-theirs';
 import { dropStudent, keepDays, keptDays } from './forgetting';
 import { addStudents, describeStudent, listStudents, renameStudent, renewKey, studentByKey } from './students';
 
@@ -61,6 +62,18 @@ export function studentRoutes(): Route[] {
         await renewKey(db, student);
         request.noteSecurity('key renewed');
       },
+    }),
+    route({
+      method: 'get',
+      path: '/students/:student/archive',
+      right: 'the student’s teacher',
+      handle: ({ student, request, response, db, work }) => sendAllOf({ db, work, request, response }, student),
+    }),
+    route({
+      method: 'get',
+      path: '/own-archive',
+      right: 'a student',
+      handle: ({ student, request, response, db, work }) => sendAllOf({ db, work, request, response }, student),
     }),
     route({
       method: 'delete',

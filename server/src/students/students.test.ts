@@ -2,6 +2,7 @@ import type { LessonDocument, LessonSummary } from '@kite-trail/core/contract/le
 import { spacedKey, type Student } from '@kite-trail/core/contract/student';
 import type { MarkingTable } from '@kite-trail/core/contract/task';
 import type { PageId } from '@kite-trail/core/lesson/ids';
+import { strFromU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { addFile, changesBody, classWithStudents, json, messageOf, testSchool, usualTask } from '../testing';
 import { forgetEndedClasses, keepDays } from './forgetting';
@@ -139,5 +140,29 @@ describe('what students made', () => {
     // What was handed in is opened as any lesson; what is still worked on is the student's alone.
     expect((await call('GET', `/lessons/${handedIn}`)).status).toBe(200);
     expect((await call('GET', `/lessons/${work}`)).status).toBe(404);
+  });
+});
+
+describe('all of a student’s work', () => {
+  it('is taken out by them and by their teacher, with what they got back', async () => {
+    const { task, students, as } = await withWork();
+    const { rows } = await json<MarkingTable>(call('GET', `/tasks/${task}`));
+    const { id } = rows[0].reply!.handIn!;
+    await call('PUT', `/hand-ins/${id}/marking`, { points: [], note: 'Look again.' });
+    await call('POST', `/hand-ins/${id}/giving-back`);
+    const [own, teachers] = await Promise.all(
+      [as[0]('GET', '/own-archive'), call('GET', `/students/${students[0].id}/archive`)].map(async (answer) => {
+        const files = unzipSync(new Uint8Array(await (await answer).arrayBuffer()));
+        return { names: Object.keys(files), student: JSON.parse(strFromU8(files['student.json'])) };
+      }),
+    );
+    expect(own).toEqual(teachers);
+    expect(own.student).toMatchObject({ name: 'Ida', schoolClass: 'Crew' });
+    const [work] = own.student.works;
+    expect(work).toMatchObject({ task: { title: usualTask.title }, handedIn: [{ note: 'Look again.' }] });
+    for (const folder of [work.work, work.handedIn[0].work]) {
+      expect(own.names.filter((name) => name.startsWith(`${folder}/`)).length).toBeGreaterThan(1);
+    }
+    expect((await as[1]('GET', `/students/${students[0].id}/archive`)).status).toBe(401);
   });
 });

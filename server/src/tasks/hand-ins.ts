@@ -4,7 +4,7 @@ import type { HandIn, Marking } from '@kite-trail/core/contract/task';
 import type { HandInId, LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import type { HandInRow, LessonRow, ProgrammeRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
+import type { HandInRow, LessonRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
 import { gatherForOthers, handedIn, type Duplicate } from '../lessons/duplicate';
 import { aboutOf, overAt } from './about';
@@ -51,24 +51,7 @@ export async function handIn(
   if (task) refuseIfOver(task, saidMs);
   const title = titleOf(`${student.name}: ${task ? aboutOf(task).title : lesson.title}`);
   const copy = await handedIn(db, lesson, title, found);
-  const last = await db<HandInRow>('hand_ins').where({ reply_id: reply.id }).orderBy('handed_at', 'desc').first();
-  // One after the other, also where a clock is set back.
-  const handedMs = Math.max(nowMs, last ? Date.parse(last.handed_at) + 1 : 0);
-  const row: HandInRow = {
-    id: nanoid() as HandInId,
-    reply_id: reply.id,
-    lesson_id: copy.id,
-    handed_at: new Date(handedMs).toISOString(),
-    choice: reply.choice,
-    said_at: nowMs - saidMs > CLOCKS_DIFFER_MS ? new Date(saidMs).toISOString() : null,
-    taken_back_at: null,
-    opened_at: null,
-    marking: null,
-    answer: null,
-    given_at: null,
-    seen_at: null,
-  };
-  await db('hand_ins').insert(row);
+  await keepHandIn(db, reply, copy.id, nowMs - saidMs > CLOCKS_DIFFER_MS ? new Date(saidMs).toISOString() : null);
 }
 
 function refuseIfOver(task: TaskRow, saidMs: number): void {
@@ -78,6 +61,33 @@ function refuseIfOver(task: TaskRow, saidMs: number): void {
     'closed',
     'This task is closed: nothing can be handed in any more. Your work is kept; ask your teacher to open it again.',
   );
+}
+
+/** Lets a lesson lie with the teacher as what was handed in last. */
+export async function keepHandIn(
+  db: Knex,
+  { id: reply_id, choice }: ReplyRow,
+  lesson_id: LessonId,
+  said_at: string | null,
+): Promise<void> {
+  const last = await db<HandInRow>('hand_ins').where({ reply_id }).orderBy('handed_at', 'desc').first();
+  // One after the other, also where a clock is set back.
+  const handedMs = Math.max(Date.now(), last ? Date.parse(last.handed_at) + 1 : 0);
+  const row: HandInRow = {
+    id: nanoid() as HandInId,
+    reply_id,
+    lesson_id,
+    handed_at: new Date(handedMs).toISOString(),
+    said_at,
+    choice,
+    taken_back_at: null,
+    opened_at: null,
+    marking: null,
+    answer: null,
+    given_at: null,
+    seen_at: null,
+  };
+  await db('hand_ins').insert(row);
 }
 
 /**
@@ -117,12 +127,25 @@ export async function takeBack(db: Knex, reply: ReplyRow): Promise<void> {
     .update({ taken_back_at: new Date().toISOString() });
 }
 
+/** What lies with teachers, with what is said of it beside. */
+export type LyingRow = HandInRow &
+  Pick<ReplyRow, 'task_id' | 'student_id'> &
+  Pick<LessonRow, 'changed_at'> & { length_samples: number | null };
+
+/** What lies with teachers, in one question, however much it is. @param which of the replies are meant */
+export const lyingWithLength = (
+  db: Knex,
+  which: (handIns: Knex.QueryBuilder) => Knex.QueryBuilder,
+): Promise<LyingRow[]> =>
+  which(lying(db))
+    .join('lessons', 'lessons.id', 'hand_ins.lesson_id')
+    .leftJoin('programmes', (join) =>
+      join.on('programmes.lesson_id', 'lessons.id').andOn('programmes.n', 'lessons.programme_n'),
+    )
+    .select('hand_ins.*', 'replies.task_id', 'replies.student_id', 'lessons.changed_at', 'programmes.length_samples');
+
 /** What was handed in, as its teacher sees it. */
-export async function describeHandIn(db: Knex, row: HandInRow, task: TaskRow | null): Promise<HandIn> {
-  const lesson = (await db<LessonRow>('lessons').where({ id: row.lesson_id }).first())!;
-  const programme = await db<ProgrammeRow>('programmes')
-    .where({ lesson_id: row.lesson_id, n: lesson.programme_n })
-    .first('length_samples');
+export function describeHandIn(row: LyingRow, task: TaskRow | null): HandIn {
   return {
     id: row.id,
     lesson: row.lesson_id,
@@ -130,14 +153,14 @@ export async function describeHandIn(db: Knex, row: HandInRow, task: TaskRow | n
     saidAt: row.said_at,
     isLate: isLate(row, task),
     choice: row.choice,
-    lengthSamples: Number(programme?.length_samples ?? 0),
-    pictureVersion: Date.parse(lesson.changed_at),
+    lengthSamples: Number(row.length_samples ?? 0),
+    pictureVersion: Date.parse(row.changed_at),
     isOpened: row.opened_at !== null,
     ...markingOf(row, task),
     givenAt: row.given_at,
     seenAt: row.seen_at,
     answer: row.answer,
-    isChanged: row.given_at !== null && Date.parse(lesson.changed_at) > Date.parse(row.given_at),
+    isChanged: row.given_at !== null && Date.parse(row.changed_at) > Date.parse(row.given_at),
   };
 }
 

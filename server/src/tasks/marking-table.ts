@@ -1,7 +1,8 @@
-import type { HandIn, MarkingTable, Reply } from '@kite-trail/core/contract/task';
+import type { ClassTasks, MarkingTable } from '@kite-trail/core/contract/task';
+import type { ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { ClassRow, LessonRow, PageRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
-import { describeHandIn, lyingOf } from './hand-ins';
+import { describeHandIn, lyingWithLength } from './hand-ins';
 import { summaryOf } from './tasks';
 
 /** All that was handed in for a task, by student. */
@@ -11,55 +12,60 @@ export async function markingTable(db: Knex, task: TaskRow): Promise<MarkingTabl
     .where({ class_id: task.class_id })
     .where((some) => void some.whereNull('guest_of').orWhere({ guest_of: task.id }))
     .orderBy(['name', 'id']);
-  const replies = await db<ReplyRow>('replies').where({ task_id: task.id });
+  const replies: (ReplyRow & Pick<LessonRow, 'changed_at'>)[] = await db('replies')
+    .where({ task_id: task.id })
+    .join('lessons', 'lessons.id', 'lesson_id')
+    .select('replies.*', 'changed_at');
+  const lies = await lyingWithLength(db, (all) => all.where({ task_id: task.id }));
+  const handedInOnce: ReplyId[] = await db('hand_ins')
+    .join('replies', 'replies.id', 'reply_id')
+    .where({ task_id: task.id })
+    .distinct()
+    .pluck('reply_id');
   const pages = await db<PageRow>('pages').where({ lesson_id: task.sheet_id }).orderBy('position').pluck('id');
-  const rowOf = async (student: StudentRow): Promise<MarkingTable['rows'][number]> => {
-    const reply = replies.find(({ student_id }) => student_id === student.id);
-    return {
-      student: { id: student.id, name: student.name },
-      reply: reply ? await describeReply(db, reply, task) : null,
-    };
-  };
   return {
     task: await summaryOf(db, task),
     schoolClass: { id, name },
     pages,
-    rows: await Promise.all(students.map(rowOf)),
-  };
-}
-
-async function describeReply(db: Knex, reply: ReplyRow, task: TaskRow): Promise<Reply> {
-  const lies = await lyingOf(db, reply.id);
-  const before = await db('hand_ins').where({ reply_id: reply.id }).first('id');
-  const draft = (await db<LessonRow>('lessons').where({ id: reply.lesson_id }).first('changed_at'))!;
-  return {
-    id: reply.id,
-    begunAt: reply.begun_at,
-    pictureVersion: Date.parse(draft.changed_at),
-    choice: reply.choice,
-    handIn: lies ? await describeHandIn(db, lies, task) : null,
-    wasTakenBack: !lies && before !== undefined,
+    rows: students.map((student) => {
+      const reply = replies.find(({ student_id }) => student_id === student.id);
+      const row = reply && lies.find(({ reply_id }) => reply_id === reply.id);
+      return {
+        student: { id: student.id, name: student.name },
+        reply: reply
+          ? {
+              id: reply.id,
+              begunAt: reply.begun_at,
+              pictureVersion: Date.parse(reply.changed_at),
+              choice: reply.choice,
+              handIn: row ? describeHandIn(row, task) : null,
+              wasTakenBack: !row && handedInOnce.includes(reply.id),
+            }
+          : null,
+      };
+    }),
   };
 }
 
 /** What students of a class made unasked and handed in, the newest first. */
-export async function listUnasked(
-  db: Knex,
-  { id }: ClassRow,
-): Promise<{ student: { id: StudentRow['id']; name: string }; title: string; handIn: HandIn }[]> {
-  const rows: (ReplyRow & { name: string; title: string })[] = await db('replies')
-    .join('students', 'students.id', 'student_id')
-    .join('lessons', 'lessons.id', 'lesson_id')
-    .where({ class_id: id, task_id: null })
-    .orderBy('begun_at', 'desc')
-    .select('replies.*', 'students.name', 'title');
-  const found = await Promise.all(
-    rows.map(async (row) => {
-      const lies = await lyingOf(db, row.id);
-      if (!lies) return [];
-      const student = { id: row.student_id, name: row.name };
-      return [{ student, title: row.title, handIn: await describeHandIn(db, lies, null) }];
-    }),
+export async function listUnasked(db: Knex, { id }: ClassRow): Promise<ClassTasks['unasked']> {
+  const students = await db<StudentRow>('students').where({ class_id: id });
+  const lies = await lyingWithLength(db, (all) =>
+    all
+      .whereNull('task_id')
+      .whereIn('student_id', db('students').where({ class_id: id }).select('id'))
+      .orderBy('handed_at', 'desc'),
   );
-  return found.flat();
+  const titles: { id: ReplyId; title: string }[] = await db('replies')
+    .join('lessons', 'lessons.id', 'lesson_id')
+    .whereIn(
+      'replies.id',
+      lies.map(({ reply_id }) => reply_id),
+    )
+    .select('replies.id', 'title');
+  return lies.map((row) => {
+    const { id: student, name } = students.find((one) => one.id === row.student_id)!;
+    const { title } = titles.find((one) => one.id === row.reply_id)!;
+    return { student: { id: student, name }, title, handIn: describeHandIn(row, null) };
+  });
 }

@@ -3,12 +3,14 @@ import { newGuest } from '@kite-trail/core/contract/student';
 import {
   answering,
   besideOnPage,
+  broughtWork,
   changeTask as changeBody,
   choosing,
   handingIn,
   marking,
   newExplanation,
   newTask,
+  phrases,
 } from '@kite-trail/core/contract/task';
 import { pageId } from '@kite-trail/core/contract/primitives';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
@@ -27,6 +29,7 @@ import { addGuest, describeStudent } from '../students/students';
 import type { Found } from '../work/jobs';
 import { aboutOf } from './about';
 import { layBeside } from './beside';
+import { bringWork } from './brought';
 import { answer, giveBack, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
 import { listUnasked, markingTable } from './marking-table';
 import { beginReply, choose, explain, listOwn } from './replies';
@@ -106,6 +109,33 @@ function routesOfTeachers(): Route[] {
       body: json(besideOnPage),
       prepare: ({ teacher, task, body, work }) => work.do('paintBeside', teacher.id, { task: task.id, ...body }),
       handle: async ({ teacher, task, prepared, db }) => ({ lesson: await layBeside(db, teacher, task, prepared) }),
+    }),
+    route({
+      method: 'post',
+      path: '/tasks/:task/brought',
+      right: 'the task’s teacher',
+      body: json(broughtWork),
+      prepare: ({ teacher, body: { asset }, work }) =>
+        work.do('checkUpload', teacher.id, { teacher: teacher.id, asset }),
+      handle: async ({ teacher, task, body, prepared, db }) => ({
+        lesson: await bringWork(db, teacher, task, body, prepared),
+      }),
+    }),
+    route({
+      method: 'get',
+      path: '/phrases',
+      right: 'a teacher',
+      handle: ({ teacher }) => (teacher.phrases === null ? [] : (JSON.parse(teacher.phrases) as string[])),
+    }),
+    route({
+      method: 'put',
+      path: '/phrases',
+      right: 'a teacher',
+      body: json(phrases),
+      handle: async ({ teacher, body, db }) =>
+        void (await db('teachers')
+          .where({ id: teacher.id })
+          .update({ phrases: JSON.stringify(body) })),
     }),
     route({
       method: 'get',

@@ -14,6 +14,7 @@ import {
   messageOf,
   part,
   testSchool,
+  uploaded,
   usualAbout,
   usualTask,
   type Caller,
@@ -416,4 +417,52 @@ describe('a question that is asked now', () => {
     const foreign = (await begin(ida, await giveOut())).reply;
     expect((await call('POST', `/tasks/${task}/beside`, { replies: [foreign], page: null })).status).toBe(404);
   });
+});
+
+describe('work that came otherwise', () => {
+  const bytes = Buffer.from('%PDF-1.7 of a letter');
+  const page = (id: string, asset: string) => ({
+    ...lesson.pages[0].page,
+    id,
+    sheet: { asset, pageIndex: 0, widthPt: 595.28125, heightPt: 841.875 },
+  });
+
+  it('lies with what was handed in, and leaves what its student works on as it is', async () => {
+    const task = await giveOut();
+    const { lesson: work } = await begin(ida, task);
+    await write(ida, work, 'in-the-draft');
+    const asset = await uploaded(call, bytes);
+    const [student] = (await table(task)).rows.map((row) => row.student);
+    const body = { student: student.id, asset, name: 'ida.pdf', pages: [page('page-of-mail', asset)] };
+    const { lesson: copy } = await json<{ lesson: LessonId }>(call('POST', `/tasks/${task}/brought`, body));
+    expect((await lies(task))!.lesson).toBe(copy);
+    expect((await call('GET', `/lessons/${copy}/assets/${asset}`)).status).toBe(200);
+    expect(await piecesOf(ida, work)).toContain('in-the-draft');
+    expect((await own(ida)).reply!.handedAt).not.toBeNull();
+  });
+
+  it('is for students of the class alone, and shows its own file on every page', async () => {
+    const task = await giveOut();
+    const asset = await uploaded(call, bytes);
+    const [student] = (await table(task)).rows.map((row) => row.student);
+    const bring = (more: object) =>
+      call('POST', `/tasks/${task}/brought`, {
+        student: student.id,
+        asset,
+        name: 'a',
+        pages: [page('page-one', asset)],
+        ...more,
+      });
+    expect((await bring({ student: 'student-of-nobody' })).status).toBe(404);
+    expect((await bring({ pages: [page('page-one', 'b'.repeat(64))] })).status).toBe(400);
+    expect((await bring({ pages: [page('page-one', asset), page('page-one', asset)] })).status).toBe(400);
+    expect(await lies(task)).toBeNull();
+  });
+});
+
+it('keeps the phrases a teacher often writes', async () => {
+  expect(await json(call('GET', '/phrases'))).toEqual([]);
+  await call('PUT', '/phrases', [' Look again. ', 'Well seen!']);
+  expect(await json(call('GET', '/phrases'))).toEqual(['Look again.', 'Well seen!']);
+  expect((await call('PUT', '/phrases', [''])).status).toBe(400);
 });

@@ -7,6 +7,7 @@ import { useAttempt } from '../controls/attempt';
 import LinkField from '../controls/LinkField.vue';
 import { momentText } from '../look/time';
 import { api } from '../server/api';
+import { studentsKeptApi } from '../server/tasks';
 import { useSession } from '../app/session';
 import AccountHead from './AccountHead.vue';
 import ProblemText from '../controls/ProblemText.vue';
@@ -27,11 +28,14 @@ const address = computed(() => {
 });
 
 const isCounting = ref<boolean | null>(null);
+const keptDays = ref<number | null>(null);
+const keepDays = () => attempt(() => studentsKeptApi.keep(keptDays.value!));
 
 onMounted(() =>
   attempt(async () => {
     teachers.value = await api.colleagues();
     isCounting.value = await api.isSchoolCounting();
+    keptDays.value = await studentsKeptApi.days();
   }),
 );
 
@@ -123,6 +127,19 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
       </span>
     </label>
 
+    <label v-if="keptDays !== null" class="kept">
+      What students made goes for good
+      <input
+        v-model.number="keptDays"
+        type="number"
+        min="0"
+        max="3650"
+        aria-label="Days that what students made is kept"
+        @change="keepDays"
+      />
+      days after their class has ended.
+    </label>
+
     <dialog-card
       v-model:show="isLinkOpen"
       :title="made?.holder ? `A new password for ${made.holder.name}` : 'An invitation'"
@@ -200,6 +217,25 @@ li + li {
   align-items: center;
   min-height: 44px;
   padding: 1.25rem 0.25rem;
+}
+
+.kept {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.6rem;
+  align-items: center;
+  padding: 0 0.25rem 1.25rem;
+}
+
+.kept input {
+  width: 5.5rem;
+  min-height: 44px;
+  padding: 0 0.7rem;
+  font: inherit;
+  color: inherit;
+  background: var(--paper);
+  border: 1px solid var(--field-line);
+  border-radius: var(--radius);
 }
 
 .counting > span {

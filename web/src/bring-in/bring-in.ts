@@ -1,6 +1,5 @@
-import { STEPS_PER_PT } from '@kite-trail/core/ink/points';
 import type { Replay } from '@kite-trail/core/formats/inkml/replay';
-import { BLANK_PAPER, blankPage, boundedSide, pageRect, type Page } from '@kite-trail/core/lesson/page';
+import { blankPage, pageRect, sheetPage, type Page } from '@kite-trail/core/lesson/page';
 import { fitted, storable } from '@kite-trail/core/lesson/picture';
 import { NEW, WHOLE, type Picture } from '@kite-trail/core/lesson/piece';
 import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
@@ -231,7 +230,10 @@ export const useBringIn = ofLesson(() => {
     const asset = await files.add(file.name, file);
     files.loader!.adopt(asset, pdf);
     const sizes = await pdf.sizes(indices);
-    const states = indices.map((index, n): PageState => ({ page: sheetPage(asset, index, sizes[n]), pieces: [] }));
+    const states = indices.map((index, n): PageState => ({
+      page: sheetPage(nanoid(12) as PageId, { asset, pageIndex: index, ...sizes[n] }),
+      pieces: [],
+    }));
     pages.insert(states, untouchedPage());
     await sheetPictures.drawMissing();
   }
@@ -263,14 +265,6 @@ export const useBringIn = ofLesson(() => {
 /** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */
 async function isPdf(file: File): Promise<boolean> {
   return new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
-}
-
-function sheetPage(asset: AssetId, pageIndex: number, size: { widthPt: number; heightPt: number }): Page {
-  const onGrid = (pt: number) => Math.round(pt * STEPS_PER_PT) / STEPS_PER_PT;
-  const sheet = { asset, pageIndex, widthPt: onGrid(size.widthPt), heightPt: onGrid(size.heightPt) };
-  // A tiny page keeps its shape: the paper around it is as large as a page must be.
-  const page = { widthPt: boundedSide(sheet.widthPt), heightPt: boundedSide(sheet.heightPt) };
-  return { ...blankPage(nanoid(12) as PageId, page, BLANK_PAPER), sheet };
 }
 
 function pictureOn(

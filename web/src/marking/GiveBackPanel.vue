@@ -8,6 +8,7 @@ import WorkProgress from '../controls/WorkProgress.vue';
 import { momentText } from '../look/time';
 import { useSharing } from '../share/sharing';
 import { useMarking } from './marking';
+import PhraseBank from './PhraseBank.vue';
 
 /** Points and words, and giving it back. */
 const marking = useMarking();
@@ -17,6 +18,14 @@ const sum = computed(() =>
   (marking.marking?.points ?? []).reduce<number>((all, one) => all + (typeof one === 'number' ? one : 0), 0),
 );
 const most = computed(() => criteria.value.reduce((all, { points }) => all + points, 0));
+/** A phrase comes behind what is written already. */
+function put(phrase: string) {
+  const { marking: now } = marking;
+  if (!now) return;
+  now.note = [now.note.trim(), phrase].filter((one) => one !== '').join(' ');
+  marking.typed();
+}
+
 const given = computed(() => marking.handIn?.givenAt ?? null);
 const stands = computed(() => {
   if (!given.value) return '';
@@ -56,6 +65,7 @@ const stands = computed(() => {
         </tfoot>
       </table>
       <text-field v-model="marking.marking.note" label="A few words" :rows="4" :most="2000" @input="marking.typed()" />
+      <phrase-bank :note="marking.marking.note" @put="put" />
       <p v-if="given" class="stands" role="status">
         <icon-circle-check :size="22" /> Given back {{ momentText(given) }}. {{ stands }}
       </p>

@@ -1,10 +1,12 @@
-import { students, type Student } from '@kite-trail/core/contract/student';
+import { students, studentsKept, type Student } from '@kite-trail/core/contract/student';
 import {
   classTasks,
   madeBeside,
   madeTask,
   markingTable,
+  phrases,
   taskSummary,
+  type broughtWork,
   type changeTask,
   type ClassTasks,
   type Marking,
@@ -37,6 +39,10 @@ export const tasksApi = {
   changeTask: async (id: TaskId, to: z.input<typeof changeTask>): Promise<TaskSummary> =>
     taskSummary.parse(await (await call('PUT', `/tasks/${id}`, to)).json()),
   stop: (id: TaskId) => call('POST', `/tasks/${id}/stopping`),
+  bring: async (id: TaskId, work: z.input<typeof broughtWork>): Promise<LessonId> =>
+    madeBeside.parse(await (await call('POST', `/tasks/${id}/brought`, work)).json()).lesson,
+  phrases: async (): Promise<string[]> => phrases.parse(await (await call('GET', '/phrases')).json()),
+  keepPhrases: (kept: readonly string[]) => call('PUT', '/phrases', kept),
   layBeside: async (id: TaskId, replies: readonly ReplyId[], page: PageId | null): Promise<LessonId> =>
     madeBeside.parse(await (await call('POST', `/tasks/${id}/beside`, { replies, page })).json()).lesson,
   dropTask: (id: TaskId) => call('DELETE', `/tasks/${id}`),
@@ -48,6 +54,15 @@ export const tasksApi = {
 
 /** Of what is asked now, what is written. @param version as for `pageUrl` */
 export const draftUrl = (reply: ReplyId, version: number): string => `/api/replies/${reply}/picture?of=${version}`;
+
+/** All that is kept of a student. */
+export const studentArchiveUrl = (id: StudentId): string => `/api/students/${id}/archive`;
+
+/** How long what students made is kept after their class has ended. */
+export const studentsKeptApi = {
+  days: async (): Promise<number> => studentsKept.parse(await (await call('GET', '/school/students')).json()).keptDays,
+  keep: (keptDays: number) => call('PUT', '/school/students', { keptDays }),
+};
 
 /** Where whoever has a task's code comes in. */
 export const askedUrl = (code: string): string => `${location.origin}/student/ask/${code}`;

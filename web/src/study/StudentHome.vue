@@ -90,6 +90,9 @@ async function leave() {
         </li>
       </ul>
     </section>
+    <p v-if="tasks.all" class="own">
+      <a href="/api/own-archive" download>Take all of my work with me</a>
+    </p>
     <n-button v-if="tasks.all" size="large" class="explain" @click="isExplaining = true">
       <template #icon><icon-microphone :size="20" /></template>Explain something yourself
     </n-button>
@@ -164,6 +167,17 @@ h2 {
 
 .explain {
   justify-self: start;
+}
+
+.own {
+  order: 1;
+  margin: 0;
+}
+
+.own a {
+  display: inline-block;
+  padding: 0.7rem 0;
+  color: var(--ink-soft);
 }
 
 .none,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { MarkingTable, TaskSummary } from '@kite-trail/core/contract/task';
 import type { PageId, TaskId } from '@kite-trail/core/lesson/ids';
-import { IconDownload, IconEye, IconEyeOff, IconPencil, IconQrcode, IconRefresh } from '@tabler/icons-vue';
+import { IconDownload, IconEye, IconEyeOff, IconPencil, IconRefresh } from '@tabler/icons-vue';
 import { NButton, NSkeleton } from 'naive-ui';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
@@ -9,12 +9,13 @@ import { useRouter } from 'vue-router';
 import ActionButton from '../controls/ActionButton.vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
-import QrDialog from '../controls/QrDialog.vue';
 import SelectField from '../controls/SelectField.vue';
 import { fileNameOf } from '../device/file-name';
 import { saveText } from '../device/save-file';
 import { momentText } from '../look/time';
-import { askedUrl, tasksApi } from '../server/tasks';
+import { tasksApi } from '../server/tasks';
+import AskedBar from './AskedBar.vue';
+import BringButton from './BringButton.vue';
 import ChoiceCounts from './ChoiceCounts.vue';
 import { marksTable, stateOf, type ReplyState } from './marks';
 import { useNames } from './names';
@@ -85,9 +86,6 @@ const pages = computed(() => [
   })),
 ]);
 const task = computed(() => table.value?.task ?? null);
-const isCodeShown = ref(false);
-const place = `${location.host}/student/ask`;
-const spacedCode = computed(() => task.value?.code.replace(/^(...)(...)$/, '$1 $2') ?? '');
 const choicesMade = computed(() => (table.value?.rows ?? []).map(({ reply }) => reply?.choice ?? null));
 const counted = computed(() => {
   const { handedIn = 0, students = 0, fresh = 0, givenBack = 0 } = task.value ?? {};
@@ -100,16 +98,6 @@ function mark({ reply }: (typeof rows.value)[number]) {
     name: 'marking',
     params: { taskId, lessonId: reply.handIn.lesson },
   });
-}
-
-const isStopping = ref(false);
-async function stop() {
-  isStopping.value = true;
-  await attempt(async () => {
-    await tasksApi.stop(taskId);
-    await load();
-  });
-  isStopping.value = false;
 }
 
 /** Lays what is chosen on a page of its own: there it is written on, spoken over and shown. */
@@ -169,21 +157,14 @@ useEventListener(window, 'keydown', (event) => {
       :pressed="areHidden"
       @click="areHidden = !areHidden"
     />
+    <bring-button :task="task" :students="table.rows.map(({ student }) => student)" @brought="attempt(load)" />
     <action-button name="Marks as CSV" :icon="IconDownload" @click="saveCsv" />
     <action-button name="Task details" :icon="IconPencil" @click="isEditing = true" />
   </header>
   <problem-text v-if="problem">{{ problem }}</problem-text>
   <n-skeleton v-if="!table && !problem" :height="240" />
   <template v-if="table">
-    <div v-if="isLive" class="asked">
-      <p>
-        Open <strong>{{ place }}</strong> and type <strong class="code">{{ spacedCode }}</strong>
-      </p>
-      <n-button @click="isCodeShown = true"
-        ><template #icon><icon-qrcode :size="20" /></template>QR code</n-button
-      >
-      <n-button type="primary" size="large" :loading="isStopping" @click="stop">Stop</n-button>
-    </div>
+    <asked-bar v-if="isLive" :task="task!" @stopped="attempt(load)" />
     <choice-counts v-if="task!.choices.length > 0" :choices="task!.choices" :chosen="choicesMade" />
     <p v-if="table.rows.length === 0 && !isLive" class="none">
       Nobody is in this class yet. Add names under “Students” of the class; each gets a link of their own.
@@ -222,12 +203,6 @@ useEventListener(window, 'keydown', (event) => {
     :page="page || null"
     @close="isBeside = false"
   />
-  <qr-dialog
-    v-if="isCodeShown && task"
-    :address="askedUrl(task.code)"
-    :name="task.title"
-    @close="isCodeShown = false"
-  />
   <task-dialog v-if="isEditing && task" :task="task" @close="changed" @cancel="isEditing = false" />
 </template>
 
@@ -257,27 +232,6 @@ h1 {
 .none {
   margin: 0;
   color: var(--ink-soft);
-}
-
-.asked {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.8rem;
-  align-items: center;
-  padding: 0.7rem 1rem;
-  margin-bottom: 1rem;
-  background: var(--straw-pale);
-  border-radius: var(--radius);
-}
-
-.asked p {
-  flex: 1 1 16rem;
-  margin: 0;
-}
-
-.code {
-  font-size: 1.5rem;
-  letter-spacing: 0.06em;
 }
 
 .ways {

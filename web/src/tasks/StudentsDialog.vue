@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import { MOST_STUDENTS, spacedKey, type Student } from '@kite-trail/core/contract/student';
-import { IconCopy, IconPrinter, IconQrcode, IconRefresh, IconTrash } from '@tabler/icons-vue';
+import { IconCopy, IconPackageExport, IconPrinter, IconQrcode, IconRefresh, IconTrash } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import ActionButton from '../controls/ActionButton.vue';
@@ -12,7 +12,8 @@ import ProblemText from '../controls/ProblemText.vue';
 import QrDialog from '../controls/QrDialog.vue';
 import TextField from '../controls/TextField.vue';
 import { dayText } from '../look/time';
-import { tasksApi } from '../server/tasks';
+import { saveUrl } from '../device/save-file';
+import { studentArchiveUrl, tasksApi } from '../server/tasks';
 import { printSlips } from './slips';
 
 /** Who is in a class: names, and the private link by which each comes in. */
@@ -110,6 +111,12 @@ const doAsked = () =>
               @click="shown = student"
             />
             <action-button
+              :name="`Take out all of ${student.name}`"
+              title="Take out all of their work"
+              :icon="IconPackageExport"
+              @click="saveUrl(studentArchiveUrl(student.id))"
+            />
+            <action-button
               :name="`New key for ${student.name}`"
               title="New key"
               :icon="IconRefresh"
@@ -155,7 +162,10 @@ const doAsked = () =>
     <p v-if="asked.what === 'renew'">
       The link and key they have lead nowhere any more, on no device. What they made stays theirs.
     </p>
-    <p v-else>All they made, handed in and got back goes for good, with their name.</p>
+    <p v-else>
+      All they made, handed in and got back goes for good, with their name. What you laid on pages of your own stays
+      there.
+    </p>
     <template #footer>
       <n-button @click="asked = null">Leave it</n-button>
       <n-button :type="asked.what === 'renew' ? 'primary' : 'error'" @click="doAsked">
