@@ -55,10 +55,11 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
+  // Knex would make SQLite's tables anew, and with the old ones all that refers to them would go.
   await knex('lessons').whereNotNull('aside').delete();
-  await knex.schema.alterTable('teachers', (table) => table.dropColumn('phrases'));
-  await knex.schema.alterTable('school', (table) => table.dropColumn('students_kept_days'));
-  await knex.schema.alterTable('lessons', (table) => table.dropColumn('aside'));
+  await knex.raw('ALTER TABLE teachers DROP COLUMN phrases');
+  await knex.raw('ALTER TABLE school DROP COLUMN students_kept_days');
+  await knex.raw('ALTER TABLE lessons DROP COLUMN aside');
   for (const table of ['hand_ins', 'replies', 'student_sessions', 'students', 'tasks'])
     await knex.schema.dropTable(table);
 }
