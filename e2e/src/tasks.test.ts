@@ -3,6 +3,7 @@ import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { Student } from '@kite-trail/core/contract/student';
 import type { MarkingTable, TaskSummary } from '@kite-trail/core/contract/task';
 import { samplesToSeconds } from '@kite-trail/core/trail/clock';
+import { createCanvas } from '@napi-rs/canvas';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Person } from './support/browser';
 import { openClassroom, type Classroom } from './support/classroom';
@@ -220,6 +221,45 @@ describe('feedback', () => {
     await ole.page.goto(`${classroom.school.url}/student`);
     await ole.sees('Handed in');
     expect(await ole.run(() => document.body.innerText)).not.toContain('Look along both marks.');
+  });
+});
+
+describe('work that came otherwise', () => {
+  it('is dropped on the table, told by its name whose it is, and marked as all other', async () => {
+    const canvas = createCanvas(400, 300);
+    const surface = canvas.getContext('2d');
+    surface.fillStyle = '#f4f0e4';
+    surface.fillRect(0, 0, 400, 300);
+    surface.fillStyle = '#1f2a44';
+    surface.fillRect(60, 120, 280, 20);
+    const png = canvas.toBuffer('image/png');
+    await teacher.press('All replies', 'link');
+    await teacher.find('button', 'Per Anker: Opened');
+    const before = (await handedIn('Per Anker'))!.id;
+    await teacher.drop('.tiles', 'anker per.png', 'image/png', png);
+    expect(
+      await (
+        await teacher.find('combobox', 'Whose is anker per.png?')
+      ).evaluate((field) => (field as HTMLSelectElement).selectedOptions[0].text),
+    ).toBe('Per Anker');
+    await teachersCheck();
+    await teacher.press('Bring it in');
+    await teacher.find('button', 'Per Anker: New');
+    const { id, lesson } = (await handedIn('Per Anker'))!;
+    expect(id).not.toBe(before);
+    const { pages } = await teacher.request<LessonDocument>('GET', `/lessons/${lesson}`);
+    expect(pages.map(({ page }) => page.sheet?.pageIndex)).toEqual([null]);
+    await teacher.press('Per Anker: New');
+    await teacher.find('image', 'Page to write on');
+    await teacher.stroke([0.2, 0.2], [0.8, 0.2]);
+    await teacher.press('Give back');
+    await teacher.fill('A few words', 'Thank you for the letter.');
+    await (await teacher.page.waitForSelector('summary ::-p-text(Phrases of your own)'))!.click();
+    await teacher.press('Keep the words above as one');
+    await teacher.find('button', 'Thank you for the letter.');
+    await teachersCheck();
+    await teacher.press('Give it back');
+    await teacher.sees(/Given back .+ Not seen yet/);
   });
 });
 

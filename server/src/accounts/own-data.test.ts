@@ -42,6 +42,7 @@ it('is all that is a teacher’s, byte for byte, and nothing of anybody else', a
       'manifest.json',
       'account.json',
       'classes.json',
+      'students.json',
       'templates/templates.json',
       `${folder}/lesson.json`,
       `${folder}/ink.inkml`,

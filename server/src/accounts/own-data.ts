@@ -4,11 +4,21 @@ import { addLesson } from '../archives/archive';
 import { inFileName } from '../archives/lesson-files';
 import { ArchivePlan } from '../archives/plan';
 import { listClasses } from '../classes/classes';
-import type { AssetRow, LessonRow, TeacherRow, TemplateAssetRow, TemplateRow } from '../database/rows';
+import type {
+  AssetRow,
+  ClassRow,
+  LessonRow,
+  TaskRow,
+  TeacherRow,
+  TemplateAssetRow,
+  TemplateRow,
+} from '../database/rows';
 import type { Ground } from '../http/route';
 import { listLinks } from '../links/links';
 import { listMails } from '../mail/queue';
 import { listQuestions } from '../questions/questions';
+import { listStudents } from '../students/students';
+import { markingTable } from '../tasks/marking-table';
 import { listTemplates } from '../templates/templates';
 import { pensOf } from './pens';
 
@@ -22,9 +32,11 @@ export function sendOwnData(
 ): Promise<void> {
   const { name, email, created_at: createdAt } = teacher;
   return ArchivePlan.send({ db, request, response }, `kite-trail ${today()}.zip`, async (archive) => {
-    await archive.writeJson('account.json', { name, email, createdAt, pens: pensOf(teacher) });
+    const phrases: unknown = teacher.phrases === null ? [] : JSON.parse(teacher.phrases);
+    await archive.writeJson('account.json', { name, email, createdAt, pens: pensOf(teacher), phrases });
     const classes = await listClasses(db, teacher.id);
     await archive.writeJson('classes.json', classes);
+    await archive.writeJson('students.json', await studentsOf(db, teacher));
     await addTemplates(db, teacher, archive);
     for (const lesson of await db<LessonRow>('lessons')
       .where({ teacher_id: teacher.id, aside: null })
@@ -38,6 +50,20 @@ export function sendOwnData(
     }
     archive.nameClasses(classes);
   });
+}
+
+/** Who is in the classes, what each was given, and how that stands; the works themselves are taken out by student. */
+async function studentsOf(db: Knex, { id }: TeacherRow): Promise<object[]> {
+  const classes = await db<ClassRow>('classes').where({ teacher_id: id }).orderBy('position');
+  return Promise.all(
+    classes.map(async (one) => ({
+      schoolClass: one.name,
+      students: (await listStudents(db, one)).map(({ name }) => name),
+      tasks: await Promise.all(
+        (await db<TaskRow>('tasks').where({ class_id: one.id })).map((task) => markingTable(db, task)),
+      ),
+    })),
+  );
 }
 
 const today = () => new Date().toISOString().slice(0, 10);
