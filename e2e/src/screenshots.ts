@@ -1,8 +1,4 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
 import type { TeacherName } from '@kite-trail/core/contract/account';
 import type { SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonSummary } from '@kite-trail/core/contract/lesson';
@@ -10,37 +6,14 @@ import { USUAL_LINK, type madeLink } from '@kite-trail/core/contract/link';
 import { DEMO_COLLEAGUE, DEMO_TEACHER } from '@kite-trail/demo/teachers';
 import type { z } from 'zod';
 import { openBrowser, Person } from './support/browser';
-import { openElsewhere } from './support/lessons';
+import { folder, PHONE, take, takeNow, WIDE } from './support/pictures';
 import { School } from './support/school';
 
-/** Takes the pictures of the main views for the README, from the demo data: `npm run screenshots`. */
-const folder = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
-const WIDE = { width: 1280, height: 800 };
-const PHONE = { width: 390, height: 844, deviceScaleFactor: 2 };
-
+/** Takes the pictures of the main views for the README, from the demo data: `npm run screenshots`. Those of tasks have a script of their own. */
 const school = await School.start('demo', { DEMO_UNSHARED: '' });
 const browser = await openBrowser({ size: WIDE });
 const teacher = await Person.at(browser, school.url);
 
-/** Waits until nothing has arrived for a moment. What was left unfinished when a page was left counts as going on for ever otherwise. */
-const settled = ({ page }: Person) =>
-  page.waitForFunction(
-    (quietMs) => {
-      const seen = window as unknown as { arrived: number; sinceMs: number };
-      const arrived = performance.getEntriesByType('resource').length;
-      if (arrived !== seen.arrived) Object.assign(seen, { arrived, sinceMs: performance.now() });
-      return performance.now() - seen.sinceMs > quietMs;
-    },
-    { polling: 100 },
-    700,
-  );
-/** Takes a picture at once, while something goes on. */
-const takeNow = ({ page }: Person, name: string) =>
-  page.screenshot({ path: `${folder}${name}.png` as `${string}.png` });
-const take = async (person: Person, name: string) => {
-  await settled(person);
-  await takeNow(person, name);
-};
 const playhead = async (person: Person, seconds: number, name: string) => {
   const slider = await person.find('slider', name);
   await slider.focus();
@@ -110,25 +83,6 @@ const handout = await (
 execFileSync('pdftoppm', ['-r', '90', '-png', '-singlefile', '-', `${folder}hand-out`], {
   input: Buffer.from(handout),
 });
-await openElsewhere(teacher);
-await teacher.press('Make the page');
-const offline = await (
-  await teacher.find('link', 'Save The rule of twelfths.html')
-).evaluate(async (link) => (await fetch((link as HTMLAnchorElement).href)).text());
-const offlinePath = join(mkdtempSync(join(tmpdir(), 'kite-trail-offline-')), 'The rule of twelfths.html');
-writeFileSync(offlinePath, offline);
-const reader = await Person.before(await browser.newPage());
-await reader.page.goto(`${pathToFileURL(offlinePath).href}#t=62`);
-await reader.press('Pages');
-await take(reader, 'offline-page');
-await reader.page.close();
-// The queue, as it is seen from anywhere.
-await teacher.page.bringToFront();
-await teacher.press('Make the sound file');
-await teacher.press('Make a video');
-await teacher.page.locator('[title="Files that are being made"]').click();
-await teacher.sees('They go on whatever you do here');
-await takeNow(teacher, 'queue');
 await teacher.page.reload();
 await shareWithTheAbsent('The rule of twelfths');
 await teacher.page.reload();
@@ -179,27 +133,6 @@ await take(teacher, 'preparing');
 await teacher.press('More');
 await teacher.press('Lock');
 await teacher.sees('Saved');
-await teacher.press('Channel blue pen');
-await teacher.press('Measure');
-const perCm = await teacher.page.waitForSelector('input[aria-label="A centimetre is"]');
-await perCm!.click({ count: 3 });
-await perCm!.type('0.5');
-await teacher.fill('Unit', 'NM');
-await teacher.press('Set');
-await teacher.press('Protractor');
-await teacher.press('Ruler');
-await teacher.press('Measure');
-await (await teacher.find('group', 'Protractor')).focus();
-await teacher.page.keyboard.down('Shift');
-for (let n = 0; n < 6; n++) await teacher.page.keyboard.press('ArrowRight');
-await teacher.page.keyboard.up('Shift');
-await (await teacher.find('group', 'Ruler')).focus();
-for (const key of ['{', ']', ']', ']'] as const) await teacher.page.keyboard.press(key);
-await teacher.sees('Saved');
-await take(teacher, 'measuring');
-for (const name of ['ruler', 'protractor']) await teacher.press(`Put the ${name} away`);
-await teacher.press('Undo');
-await teacher.sees('Saved');
 await teacher.page.goto(school.url);
 await (await teacher.page.waitForSelector('::-p-text(Heights of tide: the worksheet)'))!.click();
 await teacher.find('image', 'Page to write on');
@@ -208,12 +141,6 @@ await teacher.find('image', 'Page to write on');
 await teacher.page.reload();
 await teacher.find('image', 'Page to write on');
 await teacher.choose('Voice from', 'simulated');
-await teacher.press('Record');
-await teacher.press('Check it');
-await teacher.sees('Good: loud enough');
-await take(teacher, 'microphone');
-await teacher.page.keyboard.press('Escape');
-await teacher.isGone('button', 'Measure by tapping');
 await teacher.press('Record this lesson');
 await teacher.find('button', 'Pause');
 await teacher.press('Kite red pen');

@@ -2,11 +2,12 @@
 import type { TaskSummary } from '@kite-trail/core/contract/task';
 import { IconQrcode } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
-import { computed, ref } from 'vue';
+import { ref } from 'vue';
 import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
 import QrDialog from '../controls/QrDialog.vue';
 import { askedUrl, tasksApi } from '../server/tasks';
+import { codeText } from './codes';
 
 /** How what is asked now is reached, to be read across a room; and its end. */
 const { task } = defineProps<{ task: TaskSummary }>();
@@ -16,7 +17,6 @@ const { problem, attempt } = useAttempt();
 const isStopping = ref(false);
 const isCodeShown = ref(false);
 const place = `${location.host}/student/ask`;
-const spacedCode = computed(() => task.code.replace(/^(...)(...)$/, '$1 $2'));
 
 async function stop() {
   isStopping.value = true;
@@ -28,7 +28,7 @@ async function stop() {
 <template>
   <div class="asked">
     <p>
-      Open <strong>{{ place }}</strong> and type <strong class="code">{{ spacedCode }}</strong>
+      Open <strong>{{ place }}</strong> and type <strong class="code">{{ codeText(task.code) }}</strong>
     </p>
     <n-button size="large" @click="isCodeShown = true">
       <template #icon><icon-qrcode :size="20" /></template>QR code

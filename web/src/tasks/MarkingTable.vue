@@ -17,6 +17,7 @@ import { tasksApi } from '../server/tasks';
 import AskedBar from './AskedBar.vue';
 import BringButton from './BringButton.vue';
 import ChoiceCounts from './ChoiceCounts.vue';
+import { codeText } from './codes';
 import { marksTable, stateOf, type ReplyState } from './marks';
 import { useNames } from './names';
 import ReplyTile from './ReplyTile.vue';
@@ -147,7 +148,10 @@ useEventListener(window, 'keydown', (event) => {
       <h1 dir="auto">{{ task.title }}</h1>
       <p class="facts">
         {{ counted }}<template v-if="task.dueAt">. Due {{ momentText(task.dueAt) }}</template
-        ><template v-if="task.isClosed">. Closed</template>
+        ><template v-if="task.isClosed">. Closed</template
+        ><template v-else-if="!isLive"
+          >. Its code is <strong>{{ codeText(task.code) }}</strong></template
+        >
       </p>
     </div>
     <action-button name="Look again" :icon="IconRefresh" @click="attempt(load)" />
