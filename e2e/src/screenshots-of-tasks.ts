@@ -29,6 +29,11 @@ async function arrives(name: string, size: typeof WIDE): Promise<Person> {
 await teacher.page.goto(`${school.url}/class/${crew.id}/tasks`);
 await (await teacher.page.waitForSelector('::-p-text(Which point of sail?)'))!.click();
 await teacher.find('button', 'Liv: New');
+await teacher.page.waitForFunction(() =>
+  [...document.querySelectorAll<HTMLImageElement>('.tile img')].every(
+    ({ complete, naturalWidth }) => complete && naturalWidth > 0,
+  ),
+);
 await take(teacher, 'marking-table');
 
 // A task on a phone.

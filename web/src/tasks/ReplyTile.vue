@@ -82,11 +82,12 @@ const told = computed(() => {
         />
         <span dir="auto">{{ called }}</span>
       </label>
-      <span v-if="points" class="points">{{ points }}</span>
       <span class="state">{{ LABELS[state] }}</span>
     </div>
     <p v-if="chosen" class="chosen" dir="auto">{{ chosen }}</p>
-    <p v-if="told" class="told" :class="{ late: handIn?.isLate }">{{ told }}</p>
+    <p v-if="told" class="told" :class="{ late: handIn?.isLate }">
+      <strong v-if="points" class="points">{{ points }} points. </strong>{{ told }}
+    </p>
   </article>
 </template>
 
