@@ -9,6 +9,8 @@ export async function leaveToColleagues(db: Knex, teacher: TeacherRow): Promise<
     .join('lessons', 'lessons.id', 'lesson_colleagues.lesson_id')
     .join('teachers', 'teachers.id', 'lesson_colleagues.teacher_id')
     .where('lessons.teacher_id', teacher.id)
+    // What belongs to a task goes with its class.
+    .whereNull('lessons.aside')
     .whereNull('teachers.shut_out_at')
     .orderBy('since', 'desc')
     .select('lesson_colleagues.lesson_id', 'lesson_colleagues.teacher_id');

@@ -11,7 +11,8 @@ const HOUR_MS = 3600 * 1000;
 
 /**
  * Lets go what is not to be kept any longer, now and every hour: visits that are over, to whom letters went, what has lain in bins long
- * enough, live pages nobody shows any more, students whose class ended long ago, and what is left of films. One that fails holds up no other. @returns what ends it
+ * enough, live pages nobody shows any more, students whose class ended long ago, and what is left of films. One that
+ * fails holds up no other. @returns what ends it
  */
 export function keepTidy(db: Knex, log: Logger): () => void {
   const tidy = async () => {
