@@ -42,7 +42,10 @@ export const students = z.array(student);
 
 /** How long what students made is kept after their class has ended. */
 export const studentsKept = z.object({
-  keptDays: z.int('Write whole days.').min(0, 'Write 0 days or more.').max(3650, 'Keep it for ten years at most.'),
+  keptDays: z
+    .int('Write whole days.')
+    .min(30, 'Keep it for thirty days at least.')
+    .max(3650, 'Keep it for ten years at most.'),
 });
 
 /** Somebody who does one task alone, under a name they write. */

@@ -132,7 +132,7 @@ const standingOf = ({ isShutOut, seenAt }: Colleague) =>
       <input
         v-model.number="keptDays"
         type="number"
-        min="0"
+        min="30"
         max="3650"
         aria-label="Days that what students made is kept"
         @change="keepDays"

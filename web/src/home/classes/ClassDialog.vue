@@ -2,12 +2,13 @@
 import { CLASS_COLORS, type ClassColor, type SchoolClass } from '@kite-trail/core/contract/class';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { NButton, NCheckbox } from 'naive-ui';
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import DialogCard from '../../controls/DialogCard.vue';
 import ProblemText from '../../controls/ProblemText.vue';
 import SelectField from '../../controls/SelectField.vue';
 import TextField from '../../controls/TextField.vue';
+import { studentsKeptApi } from '../../server/tasks';
 import ClassPennant from './ClassPennant.vue';
 import DropDialog from '../DropDialog.vue';
 import { useLessons } from '../lessons';
@@ -26,6 +27,9 @@ const color = ref<ClassColor>(schoolClass?.color ?? CLASS_COLORS[store.classes.l
 const cover = ref<LessonId | typeof FIRST>(schoolClass?.cover ?? FIRST);
 const isArchived = ref(schoolClass?.isArchived ?? false);
 const isDropping = ref(false);
+/** How long what students made is kept then; `null` while it is not known. */
+const keptDays = ref<number | null>(null);
+onMounted(async () => (keptDays.value = await studentsKeptApi.days().catch(() => null)));
 
 const covers = computed(() => [
   { value: FIRST as LessonId | typeof FIRST, label: 'The first of its lessons' },
@@ -83,6 +87,10 @@ async function drop() {
           <select-field v-model="cover" label="Picture of the class" :options="covers" />
         </label>
         <n-checkbox v-model:checked="isArchived">A past class: it stands apart, with its lessons</n-checkbox>
+        <p v-if="isArchived && keptDays !== null" class="note" role="status">
+          What its students made and handed in, with what you wrote and spoke on it, goes for good {{ keptDays }} days
+          after the class has ended. Your own lessons stay.
+        </p>
       </template>
       <problem-text v-if="store.problem">{{ store.problem }}</problem-text>
       <div class="buttons">
@@ -115,6 +123,11 @@ async function drop() {
 .form > label {
   display: grid;
   gap: 0.35rem;
+}
+
+.note {
+  margin: 0;
+  color: var(--ink-soft);
 }
 
 .colors {
