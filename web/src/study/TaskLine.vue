@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
+import ProblemText from '../controls/ProblemText.vue';
 import { useRecordingNow } from '../lesson/recording-now';
 import { dueText } from './due';
 import { useWork } from './work';
@@ -39,6 +40,7 @@ const due = computed(() => dueText(task.value));
     </span>
     <span v-if="due" class="due">{{ due }}</span>
     <a v-if="task.instruction" :href="`/w/${task.instruction}`" target="_blank">Hear what to do</a>
+    <problem-text v-if="work.problem">{{ work.problem }}</problem-text>
     <a v-if="task.example" :href="`/w/${task.example}`" target="_blank">See an example</a>
   </div>
 </template>
