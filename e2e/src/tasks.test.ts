@@ -193,7 +193,7 @@ describe('feedback', () => {
     await teachersCheck();
     expect((await handedIn('Ida'))!.points).toEqual([4]);
     await teacher.page.keyboard.press('Tab');
-    await teacher.page.keyboard.press('j');
+    await teacher.page.keyboard.press('f');
     await teacher.find('button', 'Before: Ida');
     await teacher.press('Next: Per Anker');
     await teacher.find('button', 'Before: Ole');

@@ -12,17 +12,17 @@ export function useMarkingKeys(): Key[] {
 
   return [
     {
-      keys: 'J',
+      keys: 'F',
       does: 'The next reply',
       when: () => canLeave() && marking.next !== null,
       run: () => go(marking.next),
     },
     {
-      keys: 'K',
+      keys: 'D',
       does: 'The reply before',
       when: () => canLeave() && marking.before !== null,
       run: () => go(marking.before),
     },
-    { keys: 'U', does: 'All replies', when: canLeave, run: back },
+    { keys: 'M', does: 'All replies', when: canLeave, run: back },
   ];
 }
