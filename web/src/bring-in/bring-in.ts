@@ -6,6 +6,7 @@ import type { AssetId, PageId, PieceId } from '@kite-trail/core/lesson/ids';
 import { shownPage, type PageState } from '@kite-trail/core/lesson/scene';
 import { nanoid } from 'nanoid';
 import { onScopeDispose, shallowRef, watch } from 'vue';
+import { isPdf } from '../pdf/is-pdf';
 import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { pictureOfScreen } from '../capture/still-pictures';
 import { preparePicture, written, type PreparedPicture } from '../pictures/prepare-picture';
@@ -261,11 +262,6 @@ export const useBringIn = ofLesson(() => {
     takePages,
   };
 });
-
-/** A PDF says so within its first 1024 bytes (ISO 32000-1, annex H, implementation note 13). */
-async function isPdf(file: File): Promise<boolean> {
-  return new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
-}
 
 function pictureOn(
   page: Page,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { spacedCode } from '@kite-trail/core/contract/live';
 import { NButton } from 'naive-ui';
 import { computed, ref, watch } from 'vue';
 import DialogCard from '../controls/DialogCard.vue';
@@ -9,8 +10,7 @@ import { useLive } from './live';
 const live = useLive();
 const picture = ref('');
 
-/** Two groups are read and typed more surely than one. */
-const spaced = computed(() => live.page?.code.replace(/^(...)(...)$/, '$1 $2') ?? '');
+const spaced = computed(() => spacedCode(live.page?.code ?? ''));
 const place = computed(() => live.address && new URL(live.address).host + '/live');
 const following = computed(() => {
   if (!live.isReached) return 'The school cannot be reached just now. What you write is shown when it is back.';

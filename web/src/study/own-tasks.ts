@@ -1,7 +1,7 @@
 import { ALLOWED, type OwnTask } from '@kite-trail/core/contract/task';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { ref, shallowRef, watch } from 'vue';
 import { useOutbox } from '../app/outbox';
 import { useSession } from '../app/session';
 import type { Dress } from '../lesson/frame/dress';
@@ -65,8 +65,8 @@ export const useOwnTasks = defineStore('own-tasks', () => {
 /** What a student works on wears a simpler dress; where nobody is to speak, there is nothing to record. */
 export function dressFor(lesson: LessonId): Dress {
   const tasks = useOwnTasks();
-  const allows = computed(() => tasks.workIn(lesson)?.task?.allows ?? ALLOWED);
-  const speaks = allows.value.includes('voice');
+  const allows = tasks.workIn(lesson)?.task?.allows ?? ALLOWED;
+  const speaks = allows.includes('voice');
   return {
     wearer: 'student',
     steps: [
@@ -79,7 +79,7 @@ export function dressFor(lesson: LessonId): Dress {
         : []),
       { step: 'share', label: 'Hand in', route: 'hand-in' },
     ],
-    allows: allows.value,
+    allows,
     opensIn: speaks ? 'trim' : 'share',
   };
 }

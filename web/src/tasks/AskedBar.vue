@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { spacedCode } from '@kite-trail/core/contract/live';
 import type { TaskSummary } from '@kite-trail/core/contract/task';
 import { IconQrcode } from '@tabler/icons-vue';
 import { NButton } from 'naive-ui';
@@ -7,7 +8,6 @@ import { useAttempt } from '../controls/attempt';
 import ProblemText from '../controls/ProblemText.vue';
 import QrDialog from '../controls/QrDialog.vue';
 import { askedUrl, tasksApi } from '../server/tasks';
-import { codeText } from './codes';
 
 /** How what is asked now is reached, to be read across a room; and its end. */
 const { task } = defineProps<{ task: TaskSummary }>();
@@ -28,7 +28,7 @@ async function stop() {
 <template>
   <div class="asked">
     <p>
-      Open <strong>{{ place }}</strong> and type <strong class="code">{{ codeText(task.code) }}</strong>
+      Open <strong>{{ place }}</strong> and type <strong class="code">{{ spacedCode(task.code) }}</strong>
     </p>
     <n-button size="large" @click="isCodeShown = true">
       <template #icon><icon-qrcode :size="20" /></template>QR code

@@ -19,14 +19,13 @@ function picked() {
   picker.value!.value = '';
 }
 
-function dropped(event: DragEvent) {
+/** At the document, before it comes to the window, where Home, around the table, would make a lesson of them. */
+useEventListener(document, 'drop', (event) => {
+  const dropped = [...(event.dataTransfer?.files ?? [])];
+  if (dropped.length === 0) return;
   event.preventDefault();
-  // Home, around the table, would make a lesson of them.
-  event.stopImmediatePropagation();
-  files.value = [...(event.dataTransfer?.files ?? [])];
-}
-useEventListener(window, 'dragover', (event) => event.preventDefault());
-useEventListener(window, 'drop', dropped, { capture: true });
+  files.value = dropped;
+});
 
 function done() {
   files.value = [];

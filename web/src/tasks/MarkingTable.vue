@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { spacedCode } from '@kite-trail/core/contract/live';
 import type { MarkingTable, TaskSummary } from '@kite-trail/core/contract/task';
 import type { PageId, TaskId } from '@kite-trail/core/lesson/ids';
 import { IconDownload, IconEye, IconEyeOff, IconPencil, IconRefresh } from '@tabler/icons-vue';
@@ -17,7 +18,6 @@ import { tasksApi } from '../server/tasks';
 import AskedBar from './AskedBar.vue';
 import BringButton from './BringButton.vue';
 import ChoiceCounts from './ChoiceCounts.vue';
-import { codeText } from './codes';
 import { marksTable, stateOf, type ReplyState } from './marks';
 import { useNames } from './names';
 import ReplyTile from './ReplyTile.vue';
@@ -150,7 +150,7 @@ useEventListener(window, 'keydown', (event) => {
         {{ counted }}<template v-if="task.dueAt">. Due {{ momentText(task.dueAt) }}</template
         ><template v-if="task.isClosed">. Closed</template
         ><template v-else-if="!isLive"
-          >. Its code is <strong>{{ codeText(task.code) }}</strong></template
+          >. Its code is <strong>{{ spacedCode(task.code) }}</strong></template
         >
       </p>
     </div>

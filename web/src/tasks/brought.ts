@@ -2,7 +2,8 @@ import { wordsOf } from '@kite-trail/core/search/fold';
 import type { PageId, StudentId, TaskId } from '@kite-trail/core/lesson/ids';
 import { sheetPage } from '@kite-trail/core/lesson/page';
 import { nanoid } from 'nanoid';
-import { PdfDocument } from '../pdf/pdf-document';
+import { isPdf } from '../pdf/is-pdf';
+import { PasswordNeeded, PdfDocument } from '../pdf/pdf-document';
 import { preparePicture } from '../pictures/prepare-picture';
 import { api } from '../server/api';
 import { tasksApi } from '../server/tasks';
@@ -32,12 +33,13 @@ const lettersIn = (text: string): readonly string[] => wordsOf(text.replace(/[^\
  * @throws Error with what is wrong with it
  */
 export async function bringWork(task: TaskId, student: StudentId, file: File): Promise<void> {
-  const isPdf = new TextDecoder('latin1').decode(await file.slice(0, 1024).arrayBuffer()).includes('%PDF-');
-  await (isPdf ? bringPdf(task, student, file) : bringPicture(task, student, file));
+  await ((await isPdf(file)) ? bringPdf(task, student, file) : bringPicture(task, student, file));
 }
 
 async function bringPdf(task: TaskId, student: StudentId, file: File): Promise<void> {
-  const pdf = await PdfDocument.open({ bytes: await file.arrayBuffer() });
+  const pdf = await PdfDocument.open({ bytes: await file.arrayBuffer() }).catch((error: unknown) => {
+    throw error instanceof PasswordNeeded ? new Error('It is locked. Save it without a password first.') : error;
+  });
   try {
     if (pdf.pageCount > MOST_PAGES) throw new Error(`It has ${pdf.pageCount} pages; a reply takes ${MOST_PAGES}.`);
     const indices = Array.from({ length: pdf.pageCount }, (_, n) => n);

@@ -1,8 +1,7 @@
 import type { HandIn, MarkingTable, Reply } from '@kite-trail/core/contract/task';
 
-/** How it stands with a student’s reply, in the order in which a teacher looks at them. */
-export const STATES = ['new', 'opened', 'given', 'taken-back', 'begun', 'missing'] as const;
-export type ReplyState = (typeof STATES)[number];
+/** How it stands with a student’s reply. */
+export type ReplyState = 'new' | 'opened' | 'given' | 'taken-back' | 'begun' | 'missing';
 
 export function stateOf(reply: Reply | null): ReplyState {
   if (!reply) return 'missing';
