@@ -17,6 +17,7 @@ import { inTransaction } from '@kite-trail/server/database/transaction';
 import { changeLesson, foldChanges } from '@kite-trail/server/lessons/changes';
 import { gatherPages } from '@kite-trail/server/lessons/copy';
 import { gatherForOthers } from '@kite-trail/server/lessons/duplicate';
+import { paintPages } from '@kite-trail/server/lessons/picture';
 import { lessonOf, makeLesson, writtenPage } from '@kite-trail/server/lessons/lessons';
 import { currentEdition } from '@kite-trail/server/lessons/editions';
 import { addStudents } from '@kite-trail/server/students/students';
@@ -34,6 +35,7 @@ import { preparedPages, type Writing } from '../teaching/script';
 import { REPLIES, sheet, STUDENTS, TASK, type DemoReply } from './replies';
 
 const HOUR_MS = 3600 * 1000;
+const GIVEN_WIDTH_PX = 1600;
 /** It was due this long ago. */
 const DUE_HOURS_AGO = 26;
 
@@ -137,7 +139,8 @@ async function giveFeedback(
   }
   await inTransaction(db, async (trx) => {
     await keepMarking(trx, row, { points, note });
-    await giveBack(trx, row);
+    const marked = (await trx<HandInRow>('hand_ins').where({ id: row.id }).first())!;
+    await giveBack(trx, marked, await paintPages(trx, { lesson: row.lesson_id, widthPx: GIVEN_WIDTH_PX }));
     if (isSeen) await see(trx, row);
     if (said) await answer(trx, row, said);
   });

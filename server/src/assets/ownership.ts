@@ -15,6 +15,7 @@ export const NAMING_ASSETS: readonly { table: string; column: string; of: Owner 
   { table: 'takes', column: 'sound_asset', of: 'lesson' },
   { table: 'takes', column: 'marks_asset', of: 'lesson' },
   { table: 'takes', column: 'profile_asset', of: 'lesson' },
+  { table: 'given_pages', column: 'picture_asset', of: 'lesson' },
   { table: 'publications', column: 'sound_asset', of: 'lesson' },
   { table: 'publications', column: 'payload_asset', of: 'lesson' },
   { table: 'publications', column: 'picture_asset', of: 'lesson' },

@@ -46,6 +46,7 @@ export const TABLES = {
   live_files: ['token', 'asset_id', 'page_index'],
   replies: ['id'],
   hand_ins: ['id'],
+  given_pages: ['lesson_id', 'page_id'],
   student_sessions: ['id_hash'],
 } as const satisfies Record<string, readonly string[]>;
 type Table = keyof typeof TABLES;

@@ -510,9 +510,19 @@ export interface HandInRow {
   opened_at: string | null;
   /** JSON of a `Marking`; `null` where nothing was said yet. */
   marking: string | null;
+  /** The same as it was when it was given back: that is what its student sees. */
+  given_marking: string | null;
   /** What the student says to what was given back. */
   answer: string | null;
   given_at: string | null;
   /** When the student opened what was given back. */
   seen_at: string | null;
+}
+
+/** What a page of a hand-in looked like when it was given back. */
+export interface GivenPageRow {
+  lesson_id: LessonId;
+  page_id: PageId;
+  position: number;
+  picture_asset: AssetId;
 }

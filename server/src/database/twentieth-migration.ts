@@ -45,9 +45,17 @@ export async function up(knex: Knex): Promise<void> {
     table.string('taken_back_at').nullable();
     table.string('opened_at').nullable();
     table.text('marking').nullable();
+    table.text('given_marking').nullable();
     table.text('answer').nullable();
     table.string('given_at').nullable();
     table.string('seen_at').nullable();
+  });
+  await knex.schema.createTable('given_pages', (table) => {
+    table.string('lesson_id').notNullable().references('lessons.id').onDelete('CASCADE');
+    table.string('page_id').notNullable();
+    table.integer('position').notNullable();
+    table.string('picture_asset', 64).notNullable().references('assets.id');
+    table.primary(['lesson_id', 'page_id']);
   });
   await knex.schema.alterTable('lessons', (table) => table.string('aside').nullable());
   await knex.schema.alterTable('teachers', (table) => table.text('phrases').nullable());
@@ -60,6 +68,6 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw('ALTER TABLE teachers DROP COLUMN phrases');
   await knex.raw('ALTER TABLE school DROP COLUMN students_kept_days');
   await knex.raw('ALTER TABLE lessons DROP COLUMN aside');
-  for (const table of ['hand_ins', 'replies', 'student_sessions', 'students', 'tasks'])
+  for (const table of ['given_pages', 'hand_ins', 'replies', 'student_sessions', 'students', 'tasks'])
     await knex.schema.dropTable(table);
 }

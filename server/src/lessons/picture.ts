@@ -16,20 +16,35 @@ export async function paintLesson(
   return paintCover(db, lesson, (await sceneNow(db, lesson)).pages, widthPx);
 }
 
-/** What one of a lesson's pages looks like now: a PNG; `null` where it has no such page. */
+/** What one of a lesson's pages looks like now: a PNG; its first where none is asked for, `null` where it has no such page. */
 export async function paintPage(
   db: Knex,
-  { lesson: id, page: wanted, widthPx }: { lesson: LessonId; page: PageId; widthPx: number },
+  { lesson: id, page: wanted, widthPx }: { lesson: LessonId; page: PageId | null; widthPx: number },
 ): Promise<Uint8Array | null> {
   const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
-  const found = (await sceneNow(db, lesson)).pages.find(({ page }) => page.id === wanted);
+  const { pages } = await sceneNow(db, lesson);
+  const found = wanted === null ? pages[0] : pages.find(({ page }) => page.id === wanted);
   return found ? pngOf(db, found, await Shelf.ofLesson(db, lesson), widthPx) : null;
 }
 
-/** A lesson's pages as they stand, in their order. */
-export async function listPages(db: Knex, { lesson: id }: { lesson: LessonId }): Promise<PageId[]> {
+/** A page and what it looks like: a PNG. */
+export interface PaintedPage {
+  page: PageId;
+  png: Uint8Array;
+}
+
+/** What all of a lesson's pages look like now, in their order. */
+export async function paintPages(
+  db: Knex,
+  { lesson: id, widthPx }: { lesson: LessonId; widthPx: number },
+): Promise<PaintedPage[]> {
   const lesson = (await db<LessonRow>('lessons').where({ id }).first())!;
-  return (await sceneNow(db, lesson)).pages.map(({ page }) => page.id);
+  const shelf = await Shelf.ofLesson(db, lesson);
+  const painted: PaintedPage[] = [];
+  for (const state of (await sceneNow(db, lesson)).pages) {
+    painted.push({ page: state.page.id, png: await pngOf(db, state, shelf, widthPx) });
+  }
+  return painted;
 }
 
 /** The page that stands for a lesson, of its pages at some moment. */

@@ -23,8 +23,9 @@ export function sendAllOf(
     for (const reply of await db<ReplyRow>('replies').where({ student_id: id }).orderBy('begun_at')) {
       const task = reply.task_id && (await db<TaskRow>('tasks').where({ id: reply.task_id }).first());
       const handIns = await db<HandInRow>('hand_ins').where({ reply_id: reply.id }).orderBy('handed_at');
+      const about = task ? aboutOf(task) : null;
       works.push({
-        task: task ? aboutOf(task) : null,
+        task: about,
         begunAt: reply.begun_at,
         choice: reply.choice,
         work: await folderOf(reply.lesson_id),
@@ -33,7 +34,7 @@ export function sendAllOf(
             work: await folderOf(row.lesson_id),
             handedAt: row.handed_at,
             takenBackAt: row.taken_back_at,
-            ...markingOf(row, task || null),
+            ...markingOf(row.marking, about),
             givenAt: row.given_at,
             seenAt: row.seen_at,
             answer: row.answer,

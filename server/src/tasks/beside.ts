@@ -9,7 +9,7 @@ import { addFile } from '../assets/lesson-files';
 import { addToClasses } from '../classes/classes';
 import type { ReplyRow, TaskRow, TeacherRow } from '../database/rows';
 import { notFound } from '../http/problem';
-import { paintPage, listPages } from '../lessons/picture';
+import { paintPage } from '../lessons/picture';
 import { makeLesson, writtenPage } from '../lessons/lessons';
 import { aboutOf } from './about';
 import { lyingOf } from './hand-ins';
@@ -39,15 +39,12 @@ export async function paintBeside(
     const lies = reply && (await lyingOf(db, reply.id));
     const lesson = lies?.lesson_id ?? (reply && aboutOf(task).isLive ? reply.lesson_id : undefined);
     if (!lesson) throw notFound('work');
-    const pages = await listPages(db, { lesson });
-    const png = await paintPage(db, {
-      lesson,
-      page: page && pages.includes(page) ? page : pages[0],
-      widthPx: WIDTH_PX,
-    });
+    const asked = { lesson, widthPx: WIDTH_PX };
+    // Where somebody has taken the page away, the first stands for it.
+    const png = (await paintPage(db, { ...asked, page })) ?? (await paintPage(db, { ...asked, page: null }))!;
     // The width and height of a PNG lie at its 16th byte (W3C PNG, section 11.2.1).
-    const head = new DataView(png!.buffer, png!.byteOffset, 24);
-    painted.push({ png: png!, widthPx: head.getUint32(16), heightPx: head.getUint32(20) });
+    const head = new DataView(png.buffer, png.byteOffset, 24);
+    painted.push({ png, widthPx: head.getUint32(16), heightPx: head.getUint32(20) });
   }
   return painted;
 }

@@ -1,12 +1,15 @@
 import { readForm, writeForm } from '@kite-trail/core/contract/forms';
 import { titleOf } from '@kite-trail/core/contract/lesson';
-import type { HandIn, Marking } from '@kite-trail/core/contract/task';
-import type { HandInId, LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
+import type { HandIn, Marking, TaskAbout } from '@kite-trail/core/contract/task';
+import type { AssetId, HandInId, LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
-import type { HandInRow, LessonRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
+import { named, storeAsset } from '../assets/assets';
+import { dropUnnamed } from '../assets/ownership';
+import type { GivenPageRow, HandInRow, LessonRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
 import { badInput, conflict } from '../http/problem';
 import { gatherForOthers, handedIn, type Duplicate } from '../lessons/duplicate';
+import type { PaintedPage } from '../lessons/picture';
 import { aboutOf, overAt } from './about';
 
 /** Clocks of devices differ by so much without anybody noticing. */
@@ -83,6 +86,7 @@ export async function keepHandIn(
     taken_back_at: null,
     opened_at: null,
     marking: null,
+    given_marking: null,
     answer: null,
     given_at: null,
     seen_at: null,
@@ -144,19 +148,19 @@ export const lyingWithLength = (
     )
     .select('hand_ins.*', 'replies.task_id', 'replies.student_id', 'lessons.changed_at', 'programmes.length_samples');
 
-/** What was handed in, as its teacher sees it. */
-export function describeHandIn(row: LyingRow, task: TaskRow | null): HandIn {
+/** What was handed in, as its teacher sees it. @param about what is said of its task; `null` for what was made unasked */
+export function describeHandIn(row: LyingRow, about: TaskAbout | null): HandIn {
   return {
     id: row.id,
     lesson: row.lesson_id,
     handedAt: row.handed_at,
     saidAt: row.said_at,
-    isLate: isLate(row, task),
+    isLate: isLate(row, about),
     choice: row.choice,
     lengthSamples: Number(row.length_samples ?? 0),
     pictureVersion: Date.parse(row.changed_at),
     isOpened: row.opened_at !== null,
-    ...markingOf(row, task),
+    ...markingOf(row.marking, about),
     givenAt: row.given_at,
     seenAt: row.seen_at,
     answer: row.answer,
@@ -165,16 +169,13 @@ export function describeHandIn(row: LyingRow, task: TaskRow | null): HandIn {
 }
 
 /** Whether it came after it was due. */
-export function isLate({ handed_at }: Pick<HandInRow, 'handed_at'>, task: TaskRow | null): boolean {
-  const dueAt = task && aboutOf(task).dueAt;
-  return dueAt !== null && Date.parse(handed_at) > Date.parse(dueAt);
-}
+export const isLate = ({ handed_at }: Pick<HandInRow, 'handed_at'>, about: TaskAbout | null): boolean =>
+  about !== null && about.dueAt !== null && Date.parse(handed_at) > Date.parse(about.dueAt);
 
-/** The points and words given for it: a place for each criterion. */
-export function markingOf({ marking }: Pick<HandInRow, 'marking'>, task: TaskRow | null): Marking {
+/** Points and words: a place for each criterion. @param marking as it is kept; `null` where there is none */
+export function markingOf(marking: string | null, about: TaskAbout | null): Marking {
   const { points, note } = marking === null ? { points: [], note: '' } : readForm('marking', marking);
-  const criteria = task ? aboutOf(task).criteria : [];
-  return { points: criteria.map((_, n) => points[n] ?? null), note };
+  return { points: (about?.criteria ?? []).map((_, n) => points[n] ?? null), note };
 }
 
 /** @throws RequestProblem where more points are given than there are */
@@ -203,13 +204,32 @@ export async function taskOf(db: Knex, { reply_id }: HandInRow): Promise<TaskRow
 export const open = (db: Knex, { id }: HandInRow): Promise<unknown> =>
   db('hand_ins').where({ id }).whereNull('opened_at').update({ opened_at: new Date().toISOString() });
 
-/** Gives it back with all that is written and spoken on it, and its points; or again, with what was added since. */
-export async function giveBack(db: Knex, { id, opened_at }: HandInRow): Promise<void> {
+/**
+ * Gives it back as it is now, with all that is written and spoken on it, and its points; or again, with what was added since. What is
+ * written later is not seen before it is given back, too.
+ * @param painted what its pages look like
+ */
+export async function giveBack(
+  db: Knex,
+  { id, lesson_id, marking, opened_at }: HandInRow,
+  painted: readonly PaintedPage[],
+): Promise<void> {
   const now = new Date().toISOString();
+  const before: AssetId[] = await db<GivenPageRow>('given_pages').where({ lesson_id }).pluck('picture_asset');
+  await db('given_pages').where({ lesson_id }).delete();
+  for (const [position, { page, png }] of painted.entries()) {
+    const picture_asset = await storeAsset(db, 'image/png', named(png));
+    await db('given_pages').insert({ lesson_id, page_id: page, position, picture_asset } satisfies GivenPageRow);
+  }
+  await dropUnnamed(db, before);
   await db('hand_ins')
     .where({ id })
-    .update({ given_at: now, opened_at: opened_at ?? now, seen_at: null });
+    .update({ given_at: now, given_marking: marking, opened_at: opened_at ?? now, seen_at: null });
 }
+
+/** The pages that were given back, in their order. */
+export const givenPages = (db: Knex, { lesson_id }: HandInRow): Promise<GivenPageRow[]> =>
+  db<GivenPageRow>('given_pages').where({ lesson_id }).orderBy('position');
 
 /** Its student says something to what was given back, or takes that back. */
 export const answer = (db: Knex, { id }: HandInRow, said: string): Promise<unknown> =>

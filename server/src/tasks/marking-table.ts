@@ -2,6 +2,7 @@ import type { ClassTasks, MarkingTable } from '@kite-trail/core/contract/task';
 import type { ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import type { ClassRow, LessonRow, PageRow, ReplyRow, StudentRow, TaskRow } from '../database/rows';
+import { aboutOf } from './about';
 import { describeHandIn, lyingWithLength } from './hand-ins';
 import { summaryOf } from './tasks';
 
@@ -22,6 +23,7 @@ export async function markingTable(db: Knex, task: TaskRow): Promise<MarkingTabl
     .where({ task_id: task.id })
     .distinct()
     .pluck('reply_id');
+  const about = aboutOf(task);
   const pages = await db<PageRow>('pages').where({ lesson_id: task.sheet_id }).orderBy('position').pluck('id');
   return {
     task: await summaryOf(db, task),
@@ -38,7 +40,7 @@ export async function markingTable(db: Knex, task: TaskRow): Promise<MarkingTabl
               begunAt: reply.begun_at,
               pictureVersion: Date.parse(reply.changed_at),
               choice: reply.choice,
-              handIn: row ? describeHandIn(row, task) : null,
+              handIn: row ? describeHandIn(row, about) : null,
               wasTakenBack: !row && handedInOnce.includes(reply.id),
             }
           : null,

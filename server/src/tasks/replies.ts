@@ -1,4 +1,4 @@
-import type { OwnTask } from '@kite-trail/core/contract/task';
+import type { OwnTask, TaskAbout } from '@kite-trail/core/contract/task';
 import type { LessonId, ReplyId } from '@kite-trail/core/lesson/ids';
 import type { Knex } from 'knex';
 import { nanoid } from 'nanoid';
@@ -82,13 +82,14 @@ async function own(db: Knex, task: TaskRow | null, reply: ReplyRow | undefined):
   const lesson = reply && (await db<LessonRow>('lessons').where({ id: reply.lesson_id }).first())!;
   const handed = reply && (await lyingOf(db, reply.id));
   const over = task && overAt(task);
+  const about = task && aboutOf(task);
   return {
     task: task && {
       id: task.id,
-      ...aboutOf(task),
+      ...about!,
       isClosed: over !== null && Date.parse(over) < Date.now(),
     },
-    title: task ? aboutOf(task).title : lesson!.title,
+    title: about?.title ?? lesson!.title,
     reply:
       reply && lesson
         ? {
@@ -97,16 +98,16 @@ async function own(db: Knex, task: TaskRow | null, reply: ReplyRow | undefined):
             pictureVersion: Date.parse(lesson.changed_at),
             choice: reply.choice,
             handedAt: handed?.handed_at ?? null,
-            isLate: handed !== undefined && isLate(handed, task),
+            isLate: handed !== undefined && isLate(handed, about),
             isChanged: handed !== undefined && Date.parse(lesson.changed_at) > Date.parse(handed.handed_at),
-            feedback: await feedbackOn(db, reply, task),
+            feedback: await feedbackOn(db, reply, about),
           }
         : null,
   };
 }
 
 /** What was given back last of a reply, whatever was handed in since. */
-async function feedbackOn(db: Knex, { id }: ReplyRow, task: TaskRow | null) {
+async function feedbackOn(db: Knex, { id }: ReplyRow, about: TaskAbout | null) {
   const given = await db<HandInRow>('hand_ins')
     .where({ reply_id: id })
     .whereNotNull('given_at')
@@ -119,7 +120,7 @@ async function feedbackOn(db: Knex, { id }: ReplyRow, task: TaskRow | null) {
     givenAt: given.given_at!,
     isSeen: given.seen_at !== null,
     answer: given.answer,
-    ...markingOf(given, task),
+    ...markingOf(given.given_marking, about),
     watch: link?.token ?? null,
   };
 }

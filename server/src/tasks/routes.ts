@@ -14,14 +14,15 @@ import {
 } from '@kite-trail/core/contract/task';
 import { pageId } from '@kite-trail/core/contract/primitives';
 import type { LessonId } from '@kite-trail/core/lesson/ids';
-import type { Request, Response } from 'express';
+import type { Request } from 'express';
+import { sendAsset } from '../assets/assets';
 import type { ReplyRow, StudentRow } from '../database/rows';
 import { inTransaction } from '../database/transaction';
 import { json } from '../http/body';
 import { startSession } from '../http/sessions';
 import { tasksOf } from '../http/students';
 import { notFound } from '../http/problem';
-import { route, type Ground, type Route } from '../http/route';
+import { route, type Route } from '../http/route';
 import { writtenBytes } from '../lessons/lessons';
 import { dropTask } from '../students/forgetting';
 import { refuseTeacher } from '../students/routes';
@@ -30,7 +31,7 @@ import type { Found } from '../work/jobs';
 import { aboutOf } from './about';
 import { layBeside } from './beside';
 import { bringWork } from './brought';
-import { answer, giveBack, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
+import { answer, giveBack, givenPages, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
 import { listUnasked, markingTable } from './marking-table';
 import { beginReply, choose, explain, listOwn } from './replies';
 import { changeTask, giveOut, listTasks, summaryOf, taskByCode } from './tasks';
@@ -164,14 +165,21 @@ function routesOfTeachers(): Route[] {
       method: 'post',
       path: '/hand-ins/:handIn/giving-back',
       right: 'the hand-in’s teacher',
-      handle: ({ handIn: row, db }) => giveBack(db, row),
+      prepare: ({ lesson, work }) =>
+        work.do('paintPages', lesson.teacher_id, { lesson: lesson.id, widthPx: PAGE_WIDTH_PX }),
+      handle: ({ handIn: row, prepared, db }) => giveBack(db, row, prepared),
     }),
     route({
       method: 'get',
       path: '/lessons/:lesson/pages/:page/picture',
       right: 'the lesson’s teacher',
-      handle: ({ lesson, request, response, work }) =>
-        sendPage({ work }, lesson.id, request.params.page, SMALL_WIDTH_PX, response),
+      handle: async ({ lesson: { id: lesson }, request, response, work }) => {
+        const page = pageId.safeParse(request.params.page);
+        const asked = page.success ? { lesson, page: page.data, widthPx: SMALL_WIDTH_PX } : null;
+        const png = asked && (await work.do('paintPage', `${lesson} pages`, asked));
+        if (!png) throw notFound('page');
+        response.set('Cache-Control', 'private, no-cache').type('png').send(Buffer.from(png));
+      },
     }),
   ];
 }
@@ -259,8 +267,8 @@ function routesOfStudents(): Route[] {
       method: 'get',
       path: '/feedback/:handIn',
       right: 'the feedback’s student',
-      handle: async ({ lesson, work }) => ({
-        pages: await work.do('listPages', lesson.teacher_id, { lesson: lesson.id }),
+      handle: async ({ handIn: row, db }) => ({
+        pages: (await givenPages(db, row)).map(({ page_id }) => page_id),
       }),
     }),
     route({
@@ -280,8 +288,11 @@ function routesOfStudents(): Route[] {
       method: 'get',
       path: '/feedback/:handIn/pages/:page/picture',
       right: 'the feedback’s student',
-      handle: ({ lesson, request, response, work }) =>
-        sendPage({ work }, lesson.id, request.params.page, PAGE_WIDTH_PX, response),
+      handle: async ({ handIn: row, request, response, db }) => {
+        const found = (await givenPages(db, row)).find(({ page_id }) => page_id === request.params.page);
+        if (!found) throw notFound('page');
+        await sendAsset(db, found.picture_asset, request, response);
+      },
     }),
   ];
 }
@@ -292,18 +303,3 @@ const codeOf = ({ params }: Request): string => {
   if (!code.success) throw notFound('task');
   return code.data;
 };
-
-/** Sends what a page looks like now. */
-async function sendPage(
-  { work }: Pick<Ground, 'work'>,
-  lesson: LessonId,
-  asked: unknown,
-  widthPx: number,
-  response: Response,
-): Promise<void> {
-  const page = pageId.safeParse(asked);
-  if (!page.success) throw notFound('page');
-  const png = await work.do('paintPage', `${lesson} pages`, { lesson, page: page.data, widthPx });
-  if (png === null) throw notFound('page');
-  response.set('Cache-Control', 'private, no-cache').type('png').send(Buffer.from(png));
-}

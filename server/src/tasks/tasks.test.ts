@@ -267,6 +267,31 @@ describe('feedback', () => {
     expect((await own(ida)).reply!.feedback!.isSeen).toBe(false);
   });
 
+  it('is seen as it was when it was given back, whatever its teacher writes since, until it is given back again', async () => {
+    const task = await giveOut({ criteria });
+    const { lesson: work } = await begin(ida, task);
+    await handIn(ida, work);
+    const { id, lesson: copy } = (await lies(task))!;
+    const mark = (points: number[]) => call('PUT', `/hand-ins/${id}/marking`, { points, note: '' });
+    const seen = async () => {
+      const { pages } = await json<{ pages: string[] }>(ida('GET', `/feedback/${id}`));
+      const picture = await ida('GET', `/feedback/${id}/pages/${pages[0]}/picture`);
+      const { points } = (await own(ida)).reply!.feedback!;
+      return { points, picture: Buffer.from(await picture.arrayBuffer()).toString('base64') };
+    };
+    await mark([3, 2]);
+    await call('POST', `/hand-ins/${id}/giving-back`);
+    const given = await seen();
+    expect(given.points).toEqual([3, 2]);
+    await write(call, copy, 'not-meant-to-be-seen-yet');
+    await mark([4, 6]);
+    expect(await seen()).toEqual(given);
+    await call('POST', `/hand-ins/${id}/giving-back`);
+    const again = await seen();
+    expect(again.points).toEqual([4, 6]);
+    expect(again.picture === given.picture).toBe(false);
+  });
+
   it('gives no more points than there are, and keeps those given when criteria change', async () => {
     const task = await giveOut({ criteria });
     const { lesson: work } = await begin(ida, task);

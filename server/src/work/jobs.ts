@@ -15,7 +15,7 @@ import { gatherDuplicate, gatherForOthers } from '../lessons/duplicate';
 import { describeEdit, describeLesson } from '../lessons/describe';
 import { readEdit } from '../lessons/editions';
 import { listLessons } from '../lessons/lessons';
-import { listPages, paintLesson, paintPage } from '../lessons/picture';
+import { paintLesson, paintPage, paintPages } from '../lessons/picture';
 import { undrawnPages } from '../lessons/trails';
 import { readVersion, writeVersion } from '../lessons/versions';
 import { readTexts } from '../search/reading';
@@ -48,7 +48,6 @@ const JOBS = {
   gatherTake,
   listCatalogue,
   listLessons,
-  listPages,
   listRecordings,
   makeFilmPart,
   makePublishable,
@@ -57,6 +56,7 @@ const JOBS = {
   paintBeside,
   paintLesson,
   paintPage,
+  paintPages,
   paintTemplate,
   placeAnswers,
   readTexts,

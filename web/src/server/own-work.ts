@@ -32,5 +32,6 @@ export const ownWork = {
   see: (handIn: HandInId) => call('POST', `/feedback/${handIn}/seen`),
 };
 
-export const feedbackPageUrl = (handIn: HandInId, page: PageId): string =>
-  `/api/feedback/${handIn}/pages/${page}/picture`;
+/** @param givenAt when it was given back: given back again, a page has another address */
+export const feedbackPageUrl = (handIn: HandInId, page: PageId, givenAt: string): string =>
+  `/api/feedback/${handIn}/pages/${page}/picture?of=${encodeURIComponent(givenAt)}`;

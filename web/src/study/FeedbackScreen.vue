@@ -73,7 +73,7 @@ onMounted(() =>
       <img
         v-for="(page, n) in pages ?? []"
         :key="page"
-        :src="feedbackPageUrl(handIn, page)"
+        :src="feedbackPageUrl(handIn, page, feedback.givenAt)"
         :alt="`Page ${n + 1} with what was written on it`"
         class="page"
       />
