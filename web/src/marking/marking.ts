@@ -1,8 +1,9 @@
-import type { HandIn, Marking, MarkingTable } from '@kite-trail/core/contract/task';
+import { marking as markingSchema, type HandIn, type Marking, type MarkingTable } from '@kite-trail/core/contract/task';
 import type { TaskId } from '@kite-trail/core/lesson/ids';
 import { useDebounceFn } from '@vueuse/core';
 import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { useAttempt } from '../controls/attempt';
+import { useKeptJson } from '../device/kept-setting';
 import { useEditing } from '../lesson/edition/editing';
 import { useLesson } from '../lesson/lesson';
 import { ofLesson } from '../lesson/lesson-scope';
@@ -46,9 +47,19 @@ export const useMarking = ofLesson(() => {
       table.value = await tasksApi.table(task);
       if (!handIn.value) return;
       const { id, points, note } = handIn.value;
-      marking.value ??= { points, note };
+      if (unsent.value) {
+        marking.value = unsent.value;
+        typed();
+      } else marking.value ??= { points, note };
       await tasksApi.open(id);
     });
+
+  /** What is typed, until the school has it: whoever loses the network, or the window, finds it here again. */
+  const unsent = useKeptJson<Marking | null>(
+    () => `kite-trail-marking-${handIn.value?.id ?? 'none'}`,
+    markingSchema.nullable(),
+    null,
+  );
 
   /** What is typed is kept a moment later, and at once when it is given back or left. */
   let isKept = true;
@@ -56,15 +67,15 @@ export const useMarking = ofLesson(() => {
     if (isKept || !handIn.value || !marking.value) return;
     isKept = true;
     const { id } = handIn.value;
-    const now = {
-      points: marking.value.points.map((one) => (typeof one === 'number' ? one : null)),
-      note: marking.value.note,
-    };
+    const now = toSend(marking.value);
     if (!(await attempt(() => tasksApi.mark(id, now)))) isKept = false;
+    // What was typed meanwhile is still to come.
+    else if (isKept) unsent.value = null;
   }
   const keepSoon = useDebounceFn(keep, KEPT_AFTER_MS);
   function typed(): void {
     isKept = false;
+    unsent.value = marking.value && toSend(marking.value);
     void keepSoon();
   }
   onScopeDispose(() => void keep());
@@ -88,4 +99,10 @@ export const useMarking = ofLesson(() => {
   }
 
   return { table, row, handIn, before, next, marking, isGiving, problem, open, typed, giveBack };
+});
+
+/** A field for points that was emptied has none. */
+const toSend = ({ points, note }: Marking): Marking => ({
+  points: points.map((one) => (typeof one === 'number' ? one : null)),
+  note,
 });
