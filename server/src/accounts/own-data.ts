@@ -19,6 +19,7 @@ import { listMails } from '../mail/queue';
 import { listQuestions } from '../questions/questions';
 import { listStudents } from '../students/students';
 import { markingTable } from '../tasks/marking-table';
+import { phrasesOf } from '../tasks/phrases';
 import { listTemplates } from '../templates/templates';
 import { pensOf } from './pens';
 
@@ -32,7 +33,7 @@ export function sendOwnData(
 ): Promise<void> {
   const { name, email, created_at: createdAt } = teacher;
   return ArchivePlan.send({ db, request, response }, `kite-trail ${today()}.zip`, async (archive) => {
-    const phrases: unknown = teacher.phrases === null ? [] : JSON.parse(teacher.phrases);
+    const phrases = phrasesOf(teacher);
     await archive.writeJson('account.json', { name, email, createdAt, pens: pensOf(teacher), phrases });
     const classes = await listClasses(db, teacher.id);
     await archive.writeJson('classes.json', classes);

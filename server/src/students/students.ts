@@ -9,7 +9,20 @@ import { badInput, conflict, RequestProblem } from '../http/problem';
 /** The students of a class, by name. */
 export async function listStudents(db: Knex, { id }: ClassRow): Promise<Student[]> {
   const rows = await ofClass(db, id).orderBy(['name', 'id']);
-  return rows.map(({ id: student, name, key, seen_at }) => ({ id: student, name, key, seenAt: seen_at }));
+  // Whoever has come in once comes again without their key, for as long as their device knows them.
+  const devices: { student_id: StudentId; seen_at: string }[] = await db('student_sessions')
+    .join('students', 'students.id', 'student_id')
+    .where({ class_id: id })
+    .groupBy('student_id')
+    .select('student_id')
+    .max({ seen_at: 'student_sessions.seen_at' });
+  const seen = new Map(devices.map(({ student_id, seen_at }) => [student_id, seen_at]));
+  return rows.map(({ id: student, name, key, seen_at }) => ({
+    id: student,
+    name,
+    key,
+    seenAt: seen.get(student) ?? seen_at,
+  }));
 }
 
 /** Who is in a class; not those who do one of its tasks as guests. */

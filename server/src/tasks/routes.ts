@@ -33,6 +33,7 @@ import { layBeside } from './beside';
 import { bringWork } from './brought';
 import { answer, giveBack, givenPages, handIn, keepMarking, open, see, stop, takeBack } from './hand-ins';
 import { listUnasked, markingTable } from './marking-table';
+import { keepPhrases, phrasesOf } from './phrases';
 import { beginReply, choose, explain, listOwn } from './replies';
 import { changeTask, giveOut, listTasks, summaryOf, taskByCode } from './tasks';
 
@@ -126,17 +127,14 @@ function routesOfTeachers(): Route[] {
       method: 'get',
       path: '/phrases',
       right: 'a teacher',
-      handle: ({ teacher }) => (teacher.phrases === null ? [] : (JSON.parse(teacher.phrases) as string[])),
+      handle: ({ teacher }) => phrasesOf(teacher),
     }),
     route({
       method: 'put',
       path: '/phrases',
       right: 'a teacher',
       body: json(phrases),
-      handle: async ({ teacher, body, db }) =>
-        void (await db('teachers')
-          .where({ id: teacher.id })
-          .update({ phrases: JSON.stringify(body) })),
+      handle: async ({ teacher, body, db }) => void (await keepPhrases(db, teacher, body)),
     }),
     route({
       method: 'get',
